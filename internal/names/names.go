@@ -1,0 +1,136 @@
+// Package names knows how names are written: their shapes, their words, their
+// plurals, and when one is a slip for another.
+package names
+
+import (
+	"strings"
+	"unicode"
+
+	"github.com/gobuffalo/flect"
+)
+
+// A Shape is a way to write a name of several words.
+type Shape string
+
+// The shapes. The empty shape fits every name.
+const (
+	Snake  Shape = "snake"  // tide_table
+	Kebab  Shape = "kebab"  // tide-table
+	Camel  Shape = "camel"  // tideTable
+	Pascal Shape = "pascal" // TideTable
+	Lower  Shape = "lower"  // tidetable
+	Upper  Shape = "upper"  // TIDE_TABLE
+)
+
+// Shapes lists them all.
+var Shapes = []Shape{Snake, Kebab, Camel, Pascal, Lower, Upper}
+
+// Fits says whether name is written in the shape. Every shape begins with a
+// letter and holds ASCII letters and digits.
+func (s Shape) Fits(name string) bool {
+	if s == "" {
+		return name != ""
+	}
+	if name == "" {
+		return false
+	}
+	separator, upperFirst, upperRest, lowerRest := byte(0), false, false, true
+	switch s {
+	case Snake:
+		separator = '_'
+	case Kebab:
+		separator = '-'
+	case Camel:
+		upperRest = true
+	case Pascal:
+		upperFirst, upperRest = true, true
+	case Upper:
+		separator, upperFirst, upperRest, lowerRest = '_', true, true, false
+	}
+	for i := 0; i < len(name); i++ {
+		switch c := name[i]; {
+		case 'a' <= c && c <= 'z':
+			if i == 0 && upperFirst || !lowerRest {
+				return false
+			}
+		case 'A' <= c && c <= 'Z':
+			if i == 0 && !upperFirst || i > 0 && !upperRest {
+				return false
+			}
+		case '0' <= c && c <= '9':
+			if i == 0 {
+				return false
+			}
+		case separator != 0 && c == separator:
+			if i == 0 || i == len(name)-1 || name[i-1] == separator {
+				return false
+			}
+		default:
+			return false
+		}
+	}
+	return true
+}
+
+// Words splits a name where separators stand and where the case changes:
+// "tideTable", "tide_table" and "TideTable" all give "tide", "table".
+func Words(name string) []string {
+	var words []string
+	var word []rune
+	flush := func() {
+		if len(word) > 0 {
+			words = append(words, strings.ToLower(string(word)))
+			word = word[:0]
+		}
+	}
+	runes := []rune(name)
+	for i, r := range runes {
+		if !unicode.IsLetter(r) && !unicode.IsDigit(r) {
+			flush()
+			continue
+		}
+		if unicode.IsUpper(r) && i > 0 && (unicode.IsLower(runes[i-1]) || unicode.IsDigit(runes[i-1]) ||
+			i+1 < len(runes) && unicode.IsLower(runes[i+1]) && unicode.IsUpper(runes[i-1])) {
+			flush()
+		}
+		word = append(word, r)
+	}
+	flush()
+	return words
+}
+
+// To writes name in the shape.
+func To(s Shape, name string) string {
+	words := Words(name)
+	switch s {
+	case Snake:
+		return strings.Join(words, "_")
+	case Kebab:
+		return strings.Join(words, "-")
+	case Lower:
+		return strings.Join(words, "")
+	case Upper:
+		return strings.ToUpper(strings.Join(words, "_"))
+	case Camel, Pascal:
+		for i, w := range words {
+			if i > 0 || s == Pascal {
+				words[i] = strings.ToUpper(w[:1]) + w[1:]
+			}
+		}
+		return strings.Join(words, "")
+	}
+	return name
+}
+
+// Title writes name as words with the first letter large: "Tide table".
+func Title(name string) string {
+	text := strings.Join(Words(name), " ")
+	if text == "" {
+		return ""
+	}
+	return strings.ToUpper(text[:1]) + text[1:]
+}
+
+// Plural and Singular turn the last word of a name; the rest stays as it is.
+func Plural(name string) string   { return flect.Pluralize(name) }
+func Singular(name string) string { return flect.Singularize(name) }

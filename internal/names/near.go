@@ -1,0 +1,135 @@
+package names
+
+import (
+	"path"
+	"slices"
+	"strings"
+)
+
+// A Slip is the way in which one name differs from another that was meant.
+type Slip int
+
+// The slips, the likeliest first.
+const (
+	None      Slip = iota // the names are the same
+	Case                  // Templates for templates
+	Separator             // tide-table for tide_table
+	Number                // template for templates
+	Ending                // sailings.htm for sailings.html
+	Typing                // tempaltes for templates
+	Apart                 // no slip: another name
+)
+
+func (s Slip) String() string {
+	return [...]string{"same name", "another case", "another separator", "singular or plural", "another ending", "a typing slip", "another name"}[s]
+}
+
+// sameEndings are endings that mean one and the same kind of text.
+var sameEndings = [][]string{{".yml", ".yaml"}, {".htm", ".html"}, {".md", ".markdown", ".txt", ""}, {".jpg", ".jpeg"}}
+
+// Near says by which slip somebody who meant want came to write got.
+func Near(got, want string) Slip {
+	switch {
+	case got == want:
+		return None
+	case strings.EqualFold(got, want):
+		return Case
+	}
+	gotEnd, wantEnd := path.Ext(got), path.Ext(want)
+	if gotEnd == got {
+		gotEnd = ""
+	}
+	if wantEnd == want {
+		wantEnd = ""
+	}
+	gotStem, wantStem := strings.TrimSuffix(got, gotEnd), strings.TrimSuffix(want, wantEnd)
+	if strings.EqualFold(gotEnd, wantEnd) {
+		gotWords, wantWords := Words(gotStem), Words(wantStem)
+		if len(wantWords) > 0 && strings.Join(gotWords, "") == strings.Join(wantWords, "") && sameMarks(gotStem, wantStem) {
+			return Separator
+		}
+		if sameNumberless(gotWords, wantWords) {
+			return Number
+		}
+	} else if gotStem == wantStem && nearEnding(gotEnd, wantEnd) {
+		return Ending
+	}
+	got, want = strings.ToLower(got), strings.ToLower(want)
+	// A short name has many neighbours that were meant as they stand.
+	switch allowed, d := min((len(wantStem)-1)/3, 2), Distance(got, want); {
+	case d <= allowed && gotEnd == wantEnd:
+		return Typing
+	case d == 1 && allowed >= 1:
+		return Typing
+	}
+	return Apart
+}
+
+// sameMarks refuses to call "__init__" and "init" the same but for separators.
+func sameMarks(a, b string) bool {
+	edge := func(s string) string {
+		return s[:len(s)-len(strings.TrimLeft(s, "_.-"))] + " " + s[len(strings.TrimRight(s, "_.-")):]
+	}
+	return edge(a) == edge(b)
+}
+
+func sameNumberless(a, b []string) bool {
+	if len(a) != len(b) || len(a) == 0 {
+		return false
+	}
+	last := len(a) - 1
+	if !slices.Equal(a[:last], b[:last]) || len(a[last]) < 3 || len(b[last]) < 3 {
+		return false
+	}
+	return Plural(a[last]) == b[last] || a[last] == Plural(b[last]) || Singular(a[last]) == Singular(b[last])
+}
+
+func nearEnding(a, b string) bool {
+	for _, same := range sameEndings {
+		if slices.Contains(same, a) && slices.Contains(same, b) {
+			return true
+		}
+	}
+	return a != "" && b != "" && len(b) > 2 && Distance(a, b) == 1
+}
+
+// Distance counts the single letters that must be put in, left out, changed
+// or swapped with their neighbour to get from a to b (the restricted
+// Damerau-Levenshtein distance), in bytes.
+func Distance(a, b string) int {
+	before, last, row := make([]int, len(b)+1), make([]int, len(b)+1), make([]int, len(b)+1)
+	for j := range last {
+		last[j] = j
+	}
+	for i := 1; i <= len(a); i++ {
+		row[0] = i
+		for j := 1; j <= len(b); j++ {
+			change := 1
+			if a[i-1] == b[j-1] {
+				change = 0
+			}
+			row[j] = min(last[j]+1, row[j-1]+1, last[j-1]+change)
+			if i > 1 && j > 1 && a[i-1] == b[j-2] && a[i-2] == b[j-1] {
+				row[j] = min(row[j], before[j-2]+1)
+			}
+		}
+		before, last, row = last, row, before
+	}
+	return last[len(b)]
+}
+
+// Closest gives the one of several known words that somebody who wrote got
+// most likely meant, or "" where none is near.
+func Closest(got string, known []string) string {
+	best, least := "", 1+max(1, len(got)/3)
+	for _, word := range known {
+		d := Distance(strings.ToLower(got), strings.ToLower(word))
+		if strings.HasPrefix(word, got) && len(got) > 1 {
+			d = min(d, 1)
+		}
+		if d < least {
+			best, least = word, d
+		}
+	}
+	return best
+}

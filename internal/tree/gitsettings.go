@@ -1,0 +1,126 @@
+package tree
+
+import (
+	"bytes"
+	"cmp"
+	"os"
+	"path/filepath"
+	"strings"
+
+	"github.com/go-git/gcfg/v2"
+)
+
+// gitSettings are the few settings of git that decide what is ignored.
+type gitSettings struct {
+	excludesFile string
+	ignoreCase   bool
+}
+
+const maxInclude = 10 // git's own limit on nested includes
+
+// gitTop gives the nearest folder at or above dir that holds a ".git", and
+// the folder where the repository keeps its settings; "" for both where there
+// is none.
+func gitTop(dir string) (top, common string) {
+	for {
+		if common := gitFolder(dir); common != "" {
+			return dir, common
+		}
+		parent := filepath.Dir(dir)
+		if parent == dir {
+			return "", ""
+		}
+		dir = parent
+	}
+}
+
+// gitFolder gives the folder that holds the settings of the repository whose
+// work tree is dir. A ".git" file, as linked work trees and submodules have
+// it, is followed.
+func gitFolder(dir string) string {
+	git := filepath.Join(dir, ".git")
+	info, err := os.Stat(git)
+	switch {
+	case err != nil:
+		return ""
+	case info.IsDir():
+		if _, err := os.Stat(filepath.Join(git, "HEAD")); err != nil {
+			return ""
+		}
+		return git
+	}
+	text, err := os.ReadFile(git)
+	if err != nil {
+		return ""
+	}
+	to, ok := strings.CutPrefix(strings.TrimSpace(string(text)), "gitdir: ")
+	if !ok {
+		return ""
+	}
+	to = below(dir, to)
+	if common, err := os.ReadFile(filepath.Join(to, "commondir")); err == nil {
+		return below(to, strings.TrimSpace(string(common)))
+	}
+	return to
+}
+
+func below(dir, path string) string {
+	if filepath.IsAbs(path) {
+		return filepath.Clean(path)
+	}
+	return filepath.Join(dir, path)
+}
+
+// readGitSettings reads the settings files in git's order: the machine's, the
+// user's two, the repository's. What cannot be read counts as unset.
+func readGitSettings(common string) gitSettings {
+	home, _ := os.UserHomeDir()
+	xdg := os.Getenv("XDG_CONFIG_HOME")
+	if xdg == "" {
+		xdg = filepath.Join(home, ".config")
+	}
+	var s gitSettings
+	s.excludesFile = filepath.Join(xdg, "git", "ignore")
+	if os.Getenv("GIT_CONFIG_NOSYSTEM") == "" {
+		s.read(cmp.Or(os.Getenv("GIT_CONFIG_SYSTEM"), "/etc/gitconfig"), home, 0)
+	}
+	if global := os.Getenv("GIT_CONFIG_GLOBAL"); global != "" {
+		s.read(global, home, 0)
+	} else {
+		s.read(filepath.Join(xdg, "git", "config"), home, 0)
+		s.read(filepath.Join(home, ".gitconfig"), home, 0)
+	}
+	if common != "" {
+		s.read(filepath.Join(common, "config"), home, 0)
+	}
+	return s
+}
+
+func (s *gitSettings) read(path, home string, depth int) {
+	text, err := os.ReadFile(path)
+	if err != nil || depth > maxInclude {
+		return
+	}
+	// A mistake in a settings file is git's to complain about, not ours.
+	_ = gcfg.ReadWithCallback(bytes.NewReader(text), func(section, sub, key, value string, blank bool) error {
+		if sub != "" || key == "" {
+			return nil
+		}
+		switch strings.ToLower(section + "." + key) {
+		case "core.excludesfile":
+			s.excludesFile = below(filepath.Dir(path), expandHome(value, home))
+		case "core.ignorecase":
+			s.ignoreCase = blank || value == "true" || value == "yes" || value == "on" || value == "1"
+		case "include.path":
+			s.read(below(filepath.Dir(path), expandHome(value, home)), home, depth+1)
+		}
+		return nil
+	})
+}
+
+func expandHome(path, home string) string {
+	if rest, ok := strings.CutPrefix(path, "~/"); ok {
+		return filepath.Join(home, rest)
+	}
+	return path
+}

@@ -1,0 +1,273 @@
+package tree
+
+import (
+	"errors"
+	"io/fs"
+	"os"
+	"path/filepath"
+	"runtime"
+	"slices"
+	"strings"
+	"sync"
+	"sync/atomic"
+)
+
+// Options of Read. The zero value is what a user gets.
+type Options struct {
+	// Progress, where set, is called now and then with the number of names
+	// read so far, from any goroutine.
+	Progress func(names int)
+}
+
+// Read lists the repository at root: every folder that is not ignored, in one
+// parallel pass. Where root lies inside a git work tree, the ignore files
+// above it hold too. A folder that cannot be read becomes a Trouble and the
+// rest is read all the same; the error is only for root itself.
+func Read(root string, o Options) (*Repository, error) {
+	abs, err := filepath.Abs(root)
+	if err != nil {
+		return nil, err
+	}
+	info, err := os.Stat(abs)
+	if err != nil {
+		return nil, err
+	}
+	if !info.IsDir() {
+		return nil, &os.PathError{Op: "read", Path: root, Err: errors.New("is a file; name the folder of the repository")}
+	}
+	r := &reader{repository: &Repository{Root: abs, Top: &Folder{}}, progress: o.Progress}
+	r.start(abs)
+	r.run()
+	rep := r.repository
+	if len(rep.Troubles) > 0 && rep.Top.Unread {
+		return nil, rep.Troubles[0].Err
+	}
+	rep.number()
+	slices.SortFunc(rep.Troubles, func(a, b Trouble) int { return strings.Compare(a.Path, b.Path) })
+	return rep, nil
+}
+
+type reader struct {
+	repository *Repository
+	progress   func(int)
+	above      string // path of the root below git's top, "" or ending in "/"
+	settings   gitSettings
+	deep       *os.Root // opened when the first path is too long for the system
+	names      atomic.Int64
+
+	mu      sync.Mutex
+	more    sync.Cond
+	waiting []*Folder
+	busy    int
+}
+
+// start gathers the ignore files that hold at the root.
+func (r *reader) start(abs string) {
+	real, err := filepath.EvalSymlinks(abs)
+	if err != nil {
+		real = abs
+	}
+	top, common := gitTop(real)
+	r.settings = readGitSettings(common)
+	lists := r.outermost(common, "")
+	if top != "" && top != real {
+		rel, _ := filepath.Rel(top, real)
+		r.above = filepath.ToSlash(rel) + "/"
+		dir, base := top, ""
+		for _, name := range strings.SplitAfter(strings.TrimSuffix(r.above, "/"), "/") {
+			lists = r.listOf(filepath.Join(dir, ".gitignore"), base, lists)
+			dir, base = filepath.Join(dir, name), base+strings.TrimSuffix(name, "/")+"/"
+		}
+	}
+	r.repository.Top.lists = lists
+	r.waiting = []*Folder{r.repository.Top}
+	r.more.L = &r.mu
+}
+
+// outermost gives the lists that hold for a whole repository: its own
+// info/exclude, then the user's file.
+func (r *reader) outermost(common, base string) *ignoreList {
+	lists := r.listOf(r.settings.excludesFile, base, nil)
+	if common != "" {
+		lists = r.listOf(filepath.Join(common, "info", "exclude"), base, lists)
+	}
+	return lists
+}
+
+func (r *reader) listOf(path, base string, next *ignoreList) *ignoreList {
+	text, err := os.ReadFile(path)
+	if err != nil {
+		return next
+	}
+	return parseIgnore(text, base, r.settings.ignoreCase, next)
+}
+
+func (r *reader) run() {
+	var all sync.WaitGroup
+	for range max(4, runtime.GOMAXPROCS(0)) {
+		all.Go(func() {
+			for {
+				folder := r.take()
+				if folder == nil {
+					return
+				}
+				r.done(r.read(folder))
+			}
+		})
+	}
+	all.Wait()
+	if r.deep != nil {
+		r.deep.Close()
+	}
+}
+
+// take waits for a folder to read. It gives nil when none will come any more.
+func (r *reader) take() *Folder {
+	r.mu.Lock()
+	defer r.mu.Unlock()
+	for len(r.waiting) == 0 && r.busy > 0 {
+		r.more.Wait()
+	}
+	if len(r.waiting) == 0 {
+		return nil
+	}
+	last := len(r.waiting) - 1
+	folder := r.waiting[last]
+	r.waiting = r.waiting[:last]
+	r.busy++
+	return folder
+}
+
+func (r *reader) done(found []*Folder) {
+	r.mu.Lock()
+	defer r.mu.Unlock()
+	r.waiting = append(r.waiting, found...)
+	r.busy--
+	if len(found) > 1 || r.busy == 0 {
+		r.more.Broadcast()
+	} else if len(found) == 1 {
+		r.more.Signal()
+	}
+}
+
+// read lists one folder and gives the folders in it that are to be read.
+func (r *reader) read(f *Folder) []*Folder {
+	path := f.Path()
+	entries, err := r.list(path)
+	if err != nil {
+		f.Unread = true
+		r.mu.Lock()
+		r.repository.Troubles = append(r.repository.Troubles, Trouble{Path: path, Err: err})
+		r.mu.Unlock()
+		// A long folder can fail midway; what was listed still counts.
+		if len(entries) == 0 {
+			return nil
+		}
+	}
+	above := r.above + path
+	lists := r.listsOf(f, path, above, entries)
+	f.lists = nil
+	f.Nodes = make([]Node, 0, len(entries))
+	var folders []*Folder
+	for _, e := range entries {
+		node := Node{Name: e.Name(), Kind: kindOf(e)}
+		if node.Name == ".git" {
+			continue
+		}
+		isFolder := node.Kind == IsFolder
+		node.Ignored = lists.ignored(above, node.Name, isFolder)
+		if isFolder {
+			node.Folder = &Folder{Name: node.Name, Parent: f, Unread: node.Ignored, lists: lists}
+			if !node.Ignored {
+				folders = append(folders, node.Folder)
+			}
+		}
+		f.Nodes = append(f.Nodes, node)
+	}
+	slices.SortFunc(f.Nodes, func(a, b Node) int { return strings.Compare(a.Name, b.Name) })
+	if r.progress != nil {
+		r.progress(int(r.names.Add(int64(len(entries)))))
+	}
+	return folders
+}
+
+// listsOf gives the ignore lists that hold in a folder whose entries are known.
+func (r *reader) listsOf(f *Folder, path, above string, entries []fs.DirEntry) *ignoreList {
+	lists := f.lists
+	has := func(name string) bool {
+		// Git reads no ignore file through a link.
+		return slices.ContainsFunc(entries, func(e fs.DirEntry) bool {
+			return e.Name() == name && e.Type()&fs.ModeSymlink == 0
+		})
+	}
+	if f.Parent != nil && has(".git") {
+		// A repository within: what holds outside ends here.
+		if common := gitFolder(filepath.Join(r.repository.Root, filepath.FromSlash(path))); common != "" {
+			lists = r.outermost(common, above)
+		}
+	}
+	if has(".gitignore") {
+		if text, err := r.repository.Text(path + ".gitignore"); err == nil {
+			lists = parseIgnore(text, above, r.settings.ignoreCase, lists)
+		}
+	}
+	return lists
+}
+
+// longPath is a length that every system opens a path of in one go.
+const longPath = 1000
+
+func (r *reader) list(path string) ([]fs.DirEntry, error) {
+	full := filepath.Join(r.repository.Root, filepath.FromSlash(path))
+	if len(full) < longPath {
+		return listed(os.Open(full))
+	}
+	r.mu.Lock()
+	if r.deep == nil {
+		r.deep, _ = os.OpenRoot(r.repository.Root)
+	}
+	root := r.deep
+	r.mu.Unlock()
+	if root == nil {
+		return listed(os.Open(full))
+	}
+	return listed(root.Open(filepath.FromSlash(strings.TrimSuffix(path, "/"))))
+}
+
+func listed(dir *os.File, err error) ([]fs.DirEntry, error) {
+	if err != nil {
+		return nil, err
+	}
+	defer dir.Close()
+	return dir.ReadDir(-1)
+}
+
+func kindOf(e fs.DirEntry) Kind {
+	switch t := e.Type(); {
+	case t.IsDir():
+		return IsFolder
+	case t&fs.ModeSymlink != 0:
+		return Link
+	case t.IsRegular():
+		return File
+	}
+	return Special
+}
+
+// number fills in Folders and the folders' places in it, and counts the files.
+func (rep *Repository) number() {
+	rep.Folders = rep.Folders[:0]
+	var walk func(f *Folder)
+	walk = func(f *Folder) {
+		f.ID = int32(len(rep.Folders))
+		rep.Folders = append(rep.Folders, f)
+		for i := range f.Nodes {
+			if n := &f.Nodes[i]; n.Folder != nil {
+				walk(n.Folder)
+			} else if !n.Ignored {
+				rep.Files++
+			}
+		}
+	}
+	walk(rep.Top)
+}

@@ -1,0 +1,186 @@
+// Package tree reads a repository: once, in parallel, honouring ignore files
+// as git does. It gives names only; text is read when somebody asks for it.
+package tree
+
+import (
+	"errors"
+	"fmt"
+	"io"
+	"os"
+	"path/filepath"
+	"strings"
+	"unicode"
+	"unicode/utf8"
+)
+
+// A Kind says what stands under a name.
+type Kind uint8
+
+// The kinds. A link is never followed.
+const (
+	File Kind = iota
+	IsFolder
+	Link
+	Special // a socket, a device, a named pipe
+)
+
+// A Node is one name in a folder.
+type Node struct {
+	Name    string
+	Folder  *Folder // what is in it; nil unless Kind is IsFolder
+	Kind    Kind
+	Ignored bool // an ignore file names it, so version control does not see it
+}
+
+// A Folder is a folder with the nodes in it, sorted by name.
+type Folder struct {
+	Name   string // "" for the top
+	Parent *Folder
+	Nodes  []Node
+	ID     int32 // its place in Repository.Folders
+	// Unread is set where the folder was not looked into: it is ignored, or it
+	// could not be read (then Repository.Troubles says why).
+	Unread bool
+
+	lists *ignoreList
+}
+
+// Path gives the folder's path below the repository's root, "" for the root
+// and otherwise ending in "/".
+func (f *Folder) Path() string {
+	if f.Parent == nil {
+		return ""
+	}
+	n := 0
+	for g := f; g.Parent != nil; g = g.Parent {
+		n += len(g.Name) + 1
+	}
+	path := make([]byte, n)
+	for g := f; g.Parent != nil; g = g.Parent {
+		n--
+		path[n] = '/'
+		n -= copy(path[n-len(g.Name):], g.Name)
+	}
+	return string(path)
+}
+
+// Find gives the node of that name in the folder, or nil.
+func (f *Folder) Find(name string) *Node {
+	low, high := 0, len(f.Nodes)
+	for low < high {
+		if mid := (low + high) / 2; f.Nodes[mid].Name < name {
+			low = mid + 1
+		} else {
+			high = mid
+		}
+	}
+	if low < len(f.Nodes) && f.Nodes[low].Name == name {
+		return &f.Nodes[low]
+	}
+	return nil
+}
+
+// At gives the node at a path below the folder, written with "/" and without
+// a slash at its end, or nil.
+func (f *Folder) At(path string) *Node {
+	for {
+		name, rest, more := strings.Cut(path, "/")
+		node := f.Find(name)
+		if node == nil || !more {
+			return node
+		}
+		if node.Folder == nil {
+			return nil
+		}
+		f, path = node.Folder, rest
+	}
+}
+
+// Empty says whether version control would lose the folder: there is no file
+// in it at any depth, ignored ones apart.
+func (f *Folder) Empty() bool {
+	if f.Unread {
+		return false
+	}
+	for i := range f.Nodes {
+		n := &f.Nodes[i]
+		if !n.Ignored && (n.Folder == nil || !n.Folder.Empty()) {
+			return false
+		}
+	}
+	return true
+}
+
+// A Trouble is something that could not be read. The rest was.
+type Trouble struct {
+	Path string // below the root, a folder's ends in "/"
+	Err  error
+}
+
+func (t Trouble) Error() string {
+	var path *os.PathError
+	if errors.As(t.Err, &path) {
+		return fmt.Sprintf("%s: %v", Printable(t.Path), path.Err)
+	}
+	return fmt.Sprintf("%s: %v", Printable(t.Path), t.Err)
+}
+
+// A Repository is what Read found.
+type Repository struct {
+	Root     string // absolute
+	Top      *Folder
+	Folders  []*Folder // every folder, each before those below it, in the order of names
+	Files    int       // files and links, ignored ones apart
+	Troubles []Trouble
+}
+
+// TextLimit is how many bytes of a file Text gives at most.
+const TextLimit = 1 << 20
+
+// Text gives the start of the text of the file at path (below the root, with
+// "/"), TextLimit bytes at most. It follows no link out of the root.
+func (r *Repository) Text(path string) ([]byte, error) {
+	root, err := os.OpenRoot(r.Root)
+	if err != nil {
+		return nil, err
+	}
+	defer root.Close()
+	// A named pipe would block until somebody writes to it.
+	if info, err := root.Stat(filepath.FromSlash(path)); err != nil {
+		return nil, err
+	} else if !info.Mode().IsRegular() {
+		return nil, fmt.Errorf("%s is no regular file", path)
+	}
+	file, err := root.Open(filepath.FromSlash(path))
+	if err != nil {
+		return nil, err
+	}
+	defer file.Close()
+	return io.ReadAll(io.LimitReader(file, TextLimit))
+}
+
+// Printable gives name or path with every byte that is no text, and every
+// control character, written as \xNN, so that it can be shown and does no harm
+// to a terminal.
+func Printable(name string) string {
+	plain := true
+	for i := 0; i < len(name) && plain; i++ {
+		plain = 0x20 <= name[i] && name[i] < 0x7f
+	}
+	if plain {
+		return name
+	}
+	var b strings.Builder
+	for len(name) > 0 {
+		r, size := utf8.DecodeRuneInString(name)
+		if r == utf8.RuneError && size == 1 || !unicode.IsPrint(r) {
+			for i := range size {
+				fmt.Fprintf(&b, `\x%02x`, name[i])
+			}
+		} else {
+			b.WriteString(name[:size])
+		}
+		name = name[size:]
+	}
+	return b.String()
+}
