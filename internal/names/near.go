@@ -93,6 +93,23 @@ func nearEnding(a, b string) bool {
 	return a != "" && b != "" && len(b) > 2 && Distance(a, b) == 1
 }
 
+// OtherEndings gives name with each ending that means the same as its own.
+func OtherEndings(name string) []string {
+	end := path.Ext(name)
+	var all []string
+	for _, same := range sameEndings {
+		if !slices.Contains(same, end) || end == "" {
+			continue
+		}
+		for _, other := range same {
+			if other != end && other != "" {
+				all = append(all, strings.TrimSuffix(name, end)+other)
+			}
+		}
+	}
+	return all
+}
+
 // Distance counts the single letters that must be put in, left out, changed
 // or swapped with their neighbour to get from a to b (the restricted
 // Damerau-Levenshtein distance), in bytes.

@@ -1,0 +1,130 @@
+// Package catalogue holds the layouts that come with the program, and finds
+// those that a team keeps in folders of its own.
+package catalogue
+
+import (
+	"embed"
+	"encoding/json"
+	"fmt"
+	"io/fs"
+	"os"
+	"path"
+	"path/filepath"
+	"slices"
+	"strings"
+
+	"dicaxon/internal/layout"
+)
+
+//go:embed all:layouts
+var embedded embed.FS
+
+// CommonplaceName is the layout of names that may stand in any repository.
+const CommonplaceName = "common/places"
+
+// Catalogue is a layout.Source: the built-in layouts by name, a team's own by
+// the path of their folder.
+type Catalogue struct {
+	// Dir is the folder that relative paths start from.
+	Dir string
+}
+
+// IsPath says whether a layout is called by the path of its folder.
+func IsPath(name string) bool {
+	return strings.HasPrefix(name, ".") || filepath.IsAbs(name)
+}
+
+// Open gives the folder of a layout.
+func (c Catalogue) Open(name string) (fs.FS, string, error) {
+	if IsPath(name) {
+		dir := filepath.FromSlash(name)
+		if !filepath.IsAbs(dir) {
+			dir = filepath.Join(c.Dir, dir)
+		}
+		shown := filepath.ToSlash(filepath.Join(filepath.FromSlash(name), layout.FileName))
+		if _, err := os.Stat(filepath.Join(dir, layout.FileName)); err != nil {
+			return nil, shown, fmt.Errorf("%s: a layout's folder holds a %s: %w", name, layout.FileName, err)
+		}
+		return os.DirFS(dir), shown, nil
+	}
+	dir := path.Join("layouts", name)
+	if !fs.ValidPath(dir) || strings.Count(name, "/") != 1 {
+		return nil, name, fmt.Errorf("there is no layout %q: %w", name, fs.ErrNotExist)
+	}
+	sub, err := fs.Sub(embedded, dir)
+	if err == nil {
+		_, err = fs.Stat(sub, layout.FileName)
+	}
+	if err != nil {
+		return nil, name, fmt.Errorf("there is no layout %q: %w", name, fs.ErrNotExist)
+	}
+	return sub, name + "/" + layout.FileName, nil
+}
+
+// Names lists the built-in layouts in the order of their names, without the
+// one of commonplace names.
+func (c Catalogue) Names() []string {
+	found, _ := fs.Glob(embedded, "layouts/*/*/"+layout.FileName)
+	var all []string
+	for _, file := range found {
+		name := strings.TrimPrefix(path.Dir(file), "layouts/")
+		if name != CommonplaceName {
+			all = append(all, name)
+		}
+	}
+	slices.Sort(all)
+	return all
+}
+
+//go:generate go run ./pack
+
+//go:embed packed
+var packed embed.FS
+
+// Layout gives the layout called name, resolved.
+func (c Catalogue) Layout(name string) (*layout.Layout, error) {
+	if !IsPath(name) {
+		if text, err := packed.ReadFile(PackedName(name)); err == nil {
+			return layout.Unpack(text, func(name string) (fs.FS, error) {
+				folder, _, err := c.Open(name)
+				return folder, err
+			})
+		}
+	}
+	return layout.Resolve(c, name)
+}
+
+// PackedName gives the file that holds the packed form of a built-in layout.
+func PackedName(name string) string { return "packed/" + strings.ReplaceAll(name, "/", "-") + ".json" }
+
+// IndexName is the file that holds what is looked up before a layout is read.
+const IndexName = "packed/index.json"
+
+// A Summary is what the index says of a layout.
+type Summary struct {
+	Name      string        `json:"name"`
+	Title     string        `json:"title"`
+	Suits     string        `json:"suits"`
+	Describes string        `json:"describes"`
+	Base      bool          `json:"base,omitempty"`
+	Signs     []layout.Sign `json:"signs,omitempty"`
+}
+
+// Summarise gives the index's line of a layout.
+func Summarise(l *layout.Layout) Summary {
+	return Summary{l.Name, l.Title, l.Suits, l.Describes, l.Base, l.Signs}
+}
+
+// Index gives the summaries of the built-in layouts, in the order of their
+// names, without reading the layouts.
+func (c Catalogue) Index() ([]Summary, error) {
+	text, err := packed.ReadFile(IndexName)
+	if err != nil {
+		return nil, err
+	}
+	var all []Summary
+	return all, json.Unmarshal(text, &all)
+}
+
+// Commonplace gives the layout of names that may stand in any repository.
+func (c Catalogue) Commonplace() (*layout.Layout, error) { return c.Layout(CommonplaceName) }

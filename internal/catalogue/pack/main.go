@@ -1,0 +1,52 @@
+// Command pack writes the packed form of the built-in layouts and their index.
+// Run it with "go generate ./internal/catalogue" after changing a layout.
+package main
+
+import (
+	"encoding/json"
+	"log"
+	"os"
+
+	"dicaxon/internal/catalogue"
+	"dicaxon/internal/layout"
+)
+
+func main() {
+	files, err := Files()
+	if err != nil {
+		log.Fatal(err)
+	}
+	if err := os.RemoveAll("packed"); err != nil {
+		log.Fatal(err)
+	}
+	if err := os.Mkdir("packed", 0o755); err != nil {
+		log.Fatal(err)
+	}
+	for name, text := range files {
+		if err := os.WriteFile(name, text, 0o644); err != nil {
+			log.Fatal(err)
+		}
+	}
+}
+
+// Files gives the files of the packed catalogue by their names.
+func Files() (map[string][]byte, error) {
+	c := catalogue.Catalogue{}
+	files := map[string][]byte{}
+	var index []catalogue.Summary
+	for _, name := range append(c.Names(), catalogue.CommonplaceName) {
+		l, err := layout.Resolve(c, name)
+		if err != nil {
+			return nil, err
+		}
+		if files[catalogue.PackedName(name)], err = layout.Pack(l); err != nil {
+			return nil, err
+		}
+		if name != catalogue.CommonplaceName {
+			index = append(index, catalogue.Summarise(l))
+		}
+	}
+	text, err := json.MarshalIndent(index, "", " ")
+	files[catalogue.IndexName] = append(text, '\n')
+	return files, err
+}

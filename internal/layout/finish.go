@@ -1,0 +1,155 @@
+package layout
+
+import (
+	"fmt"
+	"io/fs"
+	"slices"
+	"strings"
+)
+
+// StarterFolder holds the starters of a layout, beside its file; StarterEnding
+// is put behind their names, so that no other tool takes them for the real
+// thing.
+const (
+	StarterFolder = "starters"
+	StarterEnding = ".tmpl"
+)
+
+// finish checks the layout as a whole and compiles it.
+func (p *parser) finish() error {
+	l := p.layout
+	l.Root.Scope = nil
+	if err := p.compile(l.Root); err != nil {
+		return err
+	}
+	for _, e := range l.Entries {
+		if err := p.whole(e); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// compile numbers the entries below e and makes the scopes.
+func (p *parser) compile(e *Entry) error {
+	e.ID = len(p.layout.Entries)
+	p.layout.Entries = append(p.layout.Entries, e)
+	if !e.Folder {
+		return nil
+	}
+	if e.Parent != nil && !e.given["others"] && (len(e.Entries) > 0 || e.given["tree"]) {
+		e.Others = ShouldNot
+	}
+	if err := distinct(e.Entries); err != nil {
+		return err
+	}
+	var direct, deep []*Entry
+	for _, c := range e.Entries {
+		if c.Deep {
+			deep = append(deep, c)
+		} else {
+			direct = append(direct, c)
+		}
+	}
+	e.Scope = newScope(direct)
+	if deep != nil {
+		e.Scope.Deep = newScope(deep)
+	}
+	for _, c := range e.Entries {
+		c.Parent = e
+		if err := p.compile(c); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// distinct refuses two entries of one folder that no name can tell apart.
+func distinct(entries []*Entry) error {
+	seen := map[string]*Entry{}
+	for _, e := range entries {
+		for i := range e.Spellings {
+			form := fmt.Sprint(e.Folder, e.Deep, e.Spellings[i].form())
+			if other := seen[form]; other != nil {
+				return e.at.node.Errorf("%q cannot be told apart from %q, on line %d of %s", e.Key, other.Key, other.Line, other.File)
+			}
+			seen[form] = e
+		}
+	}
+	return nil
+}
+
+// whole checks what an entry says together with the rest of the layout.
+func (p *parser) whole(e *Entry) error {
+	if e.Parent == nil {
+		return nil
+	}
+	if e.Role == "" {
+		return e.at.node.Errorf("%q has no role; say in one sentence what it is for", e.Key)
+	}
+	if e.Need.Wanted() && e.AtLeast == 0 {
+		e.AtLeast = 1
+	}
+	for i := range e.NotHere {
+		nh := &e.NotHere[i]
+		if nh.Home = p.layout.Find(nh.GoesTo); nh.Home == nil || nh.Home.Parent == nil {
+			return e.at.node.Errorf("%q goes to %q, which is no entry of the layout", nh.What, nh.GoesTo)
+		}
+	}
+	if e.Starter == "" {
+		return nil
+	}
+	if name := e.starterName(); !fs.ValidPath(name) {
+		return e.at.node.Errorf("the starter %q is no name of a file in %s/", e.Starter, StarterFolder)
+	} else if _, err := fs.Stat(e.starters, name); err != nil {
+		return e.at.node.Errorf("the starter %q is absent: %s has no %s", e.Starter, e.File, name)
+	}
+	return p.startable(e)
+}
+
+// startable checks that scaffold can name the entry from the answers.
+func (p *parser) startable(e *Entry) error {
+	for up := e; up.Parent != nil; up = up.Parent {
+		for _, part := range up.Spellings[0].parts {
+			if part.kind == anyRun || part.kind == anyOne {
+				return e.at.node.Errorf("%q has a starter, but %q leaves its name open", e.Key, up.Key)
+			}
+			if part.kind != capture {
+				continue
+			}
+			if ask := p.layout.Ask(part.text); ask == nil || ask.Shape == "" {
+				return e.at.node.Errorf(`%q has a starter, but nothing under "asks" asks for <%s> and gives it a shape`, e.Key, part.text)
+			}
+		}
+	}
+	return nil
+}
+
+func (e *Entry) starterName() string { return StarterFolder + "/" + e.Starter + StarterEnding }
+
+// StarterText gives the text of the entry's starter, not yet rendered.
+func (e *Entry) StarterText() (string, error) {
+	text, err := fs.ReadFile(e.starters, e.starterName())
+	return string(text), err
+}
+
+// Marks gives what stands around the actions in the entry's starter.
+func (e *Entry) Marks() (left, right string) {
+	return e.marks[0], e.marks[1]
+}
+
+// Units gives the captured names that mark a unit, in the order of the tree.
+func (l *Layout) Units() []string {
+	var all []string
+	for _, e := range l.Entries {
+		if e.Unit != "" && !slices.Contains(all, e.Unit) {
+			all = append(all, e.Unit)
+		}
+	}
+	return all
+}
+
+// Ref gives the place where the entry was written, for people: "layout.yaml:12".
+func (e *Entry) Ref() string {
+	return fmt.Sprintf("%s:%d", e.File[strings.LastIndexByte(e.File, '/')+1:], e.Line)
+}

@@ -1,0 +1,221 @@
+// Package layout is the layout language: it parses a layout, checks it, takes
+// over what it builds on, and compiles it into something that matches fast.
+// docs/layout-language.md describes the language for those who write it.
+package layout
+
+import (
+	"io/fs"
+	"regexp"
+	"strings"
+
+	"dicaxon/internal/names"
+)
+
+// A Need says how much an entry is wanted, in the key words of RFC 2119.
+type Need int
+
+// The needs.
+const (
+	May Need = iota
+	Should
+	Must
+	ShouldNot
+	MustNot
+)
+
+var needWords = []string{"may", "should", "must", "should-not", "must-not"}
+
+func (n Need) String() string { return needWords[n] }
+
+// Wanted says whether the absence of the entry is a finding.
+func (n Need) Wanted() bool { return n == Must || n == Should }
+
+// Banned says whether its presence is one.
+func (n Need) Banned() bool { return n == MustNot || n == ShouldNot }
+
+// A Layout is a layout, resolved: what it builds on has been taken over.
+type Layout struct {
+	Name       string // family/variant
+	Title      string
+	Suits      string // when to choose it
+	Describes  string // which version of the framework it is true of
+	Base       bool   // only there to be built on
+	BuildsOn   []string
+	Signs      []Sign
+	Asks       []Ask
+	FirstSteps []string  // what a person runs after scaffold, as a starter; never run by us
+	Marks      [2]string // what stands around the actions in starters
+	Root       *Entry    // the project itself
+	Entries    []*Entry  // every entry, Root first, each at its ID
+}
+
+// A Sign tells identify that a project may follow the layout. One of Needs,
+// Has and Text is set.
+type Sign struct {
+	Needs string // the name of a dependency
+	Has   string // a file at the project's root
+	Text  *TextSign
+}
+
+// A TextSign is a text within a file of a given name pattern.
+type TextSign struct{ File, Has string }
+
+// An Ask is a question of scaffold.
+type Ask struct {
+	Name, Question, Default string
+	Shape                   names.Shape // how an answer is written; "" for a free text
+	Several                 bool        // the answer is a list: the first units
+}
+
+// An Entry is one line of a layout's tree.
+type Entry struct {
+	ID        int
+	Key       string // as written
+	Spellings []Pattern
+	Folder    bool
+	Deep      bool // at any depth below its parent
+	Need      Need
+	Role      string
+	Others    Need   // what an undescribed entry in this folder gets
+	Unit      string // the captured name that tells one unit from another
+	Starter   string
+	Shows     *regexp.Regexp
+	NotHere   []NotHere
+	MadeBy    string // a program; "" for a person
+	Git       string // "committed", "ignored" or "" for either
+	AtLeast   int
+	AtMost    int // 0 for no limit
+	Parent    *Entry
+	Entries   []*Entry
+	Scope     *Scope // of a folder
+
+	Layout string // the layout that wrote it, or changed it last
+	File   string
+	Line   int
+
+	starters   fs.FS
+	startersOf string // the layout that the starter belongs to
+	marks      [2]string
+	given      map[string]bool
+	was        string
+	drop       bool
+	at         at
+}
+
+// A NotHere names something that people put into a folder though it belongs
+// elsewhere.
+type NotHere struct {
+	What   string
+	GoesTo string // the path of an entry, by its keys
+	Like   *Pattern
+	Home   *Entry // the entry that GoesTo names
+}
+
+// Path gives the entry's keys from the root, as findings and docs show it.
+func (e *Entry) Path() string {
+	if e.Parent == nil {
+		return ""
+	}
+	return e.Parent.Path() + e.Label()
+}
+
+// Label gives the preferred spelling, with a folder's slash and without the
+// shapes of captures.
+func (e *Entry) Label() string {
+	if e.Parent == nil {
+		return "./"
+	}
+	text, _ := e.Spellings[0].Fill(nil)
+	if e.Deep {
+		text = "**/" + text
+	}
+	if e.Folder {
+		text += "/"
+	}
+	return text
+}
+
+// Singular says whether the entry stands for one thing: an exact name, or a
+// capture that marks no unit, such as the application package.
+func (e *Entry) Singular() bool {
+	if e.Deep || e.Unit != "" {
+		return false
+	}
+	for i := range e.Spellings {
+		p := &e.Spellings[i]
+		if p.Exact == "" && (len(p.parts) != 1 || p.parts[0].kind != capture || !e.Folder) {
+			return false
+		}
+	}
+	return true
+}
+
+// CatchAll says whether the entry's name says nothing about what it is: no
+// character of it is given.
+func (e *Entry) CatchAll() bool {
+	for i := range e.Spellings {
+		if e.Spellings[i].Fixed > 0 {
+			return false
+		}
+	}
+	return e.Parent != nil
+}
+
+// Name gives the preferred spelling with captured names put in, and whether
+// that is a whole name.
+func (e *Entry) Name(env *Env) (string, bool) { return e.Spellings[0].Fill(env) }
+
+// Match says whether name fits one of the spellings; preferred is false when
+// it is not the first of them.
+func (e *Entry) Match(name string, env *Env) (bound *Env, preferred, ok bool) {
+	for i := range e.Spellings {
+		if bound, ok := e.Spellings[i].Match(name, env); ok {
+			return bound, i == 0, true
+		}
+	}
+	return env, false, false
+}
+
+// Family gives the part of a layout's name before the slash.
+func Family(name string) string {
+	family, _, _ := strings.Cut(name, "/")
+	return family
+}
+
+// Find gives the entry at a path of labels such as "<project>/templates/", or
+// nil. Any spelling of a key is understood, with or without shapes.
+func (l *Layout) Find(path string) *Entry {
+	e := l.Root
+	for path != "" {
+		name, rest, isFolder := strings.Cut(path, "/")
+		if name == "**" {
+			deep, after, more := strings.Cut(rest, "/")
+			name, rest, isFolder = "**/"+deep, after, more
+		}
+		if e = e.child(name, isFolder); e == nil {
+			return nil
+		}
+		path = rest
+	}
+	return e
+}
+
+func (e *Entry) child(name string, folder bool) *Entry {
+	deep := strings.HasPrefix(name, "**/")
+	want, err := parsePattern(strings.TrimPrefix(name, "**/"))
+	if err != nil {
+		return nil
+	}
+	wanted, _ := want.Fill(nil)
+	for _, c := range e.Entries {
+		if c.Folder != folder || c.Deep != deep {
+			continue
+		}
+		for i := range c.Spellings {
+			if text, _ := c.Spellings[i].Fill(nil); text == wanted {
+				return c
+			}
+		}
+	}
+	return nil
+}

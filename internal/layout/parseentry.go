@@ -1,0 +1,193 @@
+package layout
+
+import (
+	"cmp"
+	"fmt"
+	"regexp"
+	"strings"
+	"unicode"
+
+	"dicaxon/internal/names"
+	"dicaxon/internal/source"
+)
+
+// Check says why an answer cannot be taken, or nil.
+func (a *Ask) Check(answer string) error {
+	for _, one := range a.Answers(answer) {
+		switch {
+		case strings.TrimSpace(one) == "":
+			return fmt.Errorf("%s is empty", a.Name)
+		case strings.ContainsFunc(one, unicode.IsControl):
+			return fmt.Errorf("%s holds a control character", a.Name)
+		case a.Shape != "" && !a.Shape.Fits(one):
+			return fmt.Errorf("%s is written in %s case, as %q is; %q is not", a.Name, a.Shape, names.To(a.Shape, cmp.Or(strings.Join(names.Words(one), " "), "two words")), one)
+		}
+	}
+	return nil
+}
+
+// Answers gives the single answers in one that may name several, separated by
+// commas.
+func (a *Ask) Answers(answer string) []string {
+	if !a.Several {
+		return []string{answer}
+	}
+	var all []string
+	for one := range strings.SplitSeq(answer, ",") {
+		all = append(all, strings.TrimSpace(one))
+	}
+	return all
+}
+
+func readTree(p *parser, parent *Entry, n *source.Node) error {
+	parent.given["tree"] = true
+	if n.Kind == source.Null {
+		return nil
+	}
+	if n.Kind != source.Mapping {
+		return n.Errorf("tree is written as names with entries below, not as %s", n.Kind)
+	}
+	for _, pair := range n.Pairs {
+		e, err := parseKey(pair.Key)
+		if err != nil {
+			return err
+		}
+		e.Parent, e.Layout, e.File, e.Line = parent, p.layout.Name, p.shown, pair.Key.Line
+		e.starters, e.startersOf = p.fsys, p.layout.Name
+		e.at = at{pair.Key}
+		for _, given := range pair.Value.Pairs {
+			e.given[given.Key.Text] = true
+		}
+		if err := each(p, "an entry", e, pair.Value, entryKeys); err != nil {
+			return err
+		}
+		if err := e.sane(pair.Key); err != nil {
+			return err
+		}
+		parent.Entries = append(parent.Entries, e)
+	}
+	return nil
+}
+
+// parseKey reads an entry's key: spellings with "|" between them, each with a
+// slash at its end for a folder; "**/" before the first holds for all of them.
+func parseKey(n *source.Node) (*Entry, error) {
+	e := &Entry{Key: n.Text, given: map[string]bool{}}
+	for i, spelling := range strings.Split(n.Text, "|") {
+		spelling = strings.TrimSpace(spelling)
+		name, folder := strings.CutSuffix(spelling, "/")
+		name, deep := strings.CutPrefix(name, "**/")
+		if i > 0 && (folder != e.Folder || deep && !e.Deep) {
+			return nil, n.Errorf("%q: the spellings of one entry are all folders or all files, at one depth", n.Text)
+		}
+		if i == 0 {
+			e.Folder, e.Deep = folder, deep
+		}
+		pattern, err := parsePattern(name)
+		if err != nil {
+			return nil, n.Errorf("%v", err)
+		}
+		e.Spellings = append(e.Spellings, pattern)
+	}
+	return e, nil
+}
+
+// sane checks what an entry says by itself.
+func (e *Entry) sane(n *source.Node) error {
+	if !e.Folder {
+		for _, key := range []string{"tree", "others", "not-here"} {
+			if e.given[key] {
+				return n.Errorf("%q is a file; %q goes with a folder, whose name ends in a slash", e.Key, key)
+			}
+		}
+	} else if e.given["shows"] || e.given["starter"] {
+		return n.Errorf(`%q is a folder; "shows" and "starter" go with a file`, e.Key)
+	}
+	if e.AtMost > 0 && e.AtLeast > e.AtMost {
+		return n.Errorf("%q: at-least is more than at-most", e.Key)
+	}
+	if e.Unit != "" {
+		for i := range e.Spellings {
+			if !strings.Contains(" "+strings.Join(e.Spellings[i].Captures(), " ")+" ", " "+e.Unit+" ") {
+				return n.Errorf("the unit %q is not captured in the key; write <%s> in it", e.Unit, e.Unit)
+			}
+		}
+	}
+	return nil
+}
+
+func readOthers(_ *parser, e *Entry, n *source.Node) (err error) {
+	e.given["others"] = true
+	if e.Others, err = needOf(n, "others"); err == nil && e.Others.Wanted() {
+		err = n.Errorf("others is may, should-not or must-not: nothing unnamed can be wanted")
+	}
+	return err
+}
+
+func readShows(_ *parser, e *Entry, n *source.Node) error {
+	s, err := n.String("shows")
+	if err != nil {
+		return err
+	}
+	if e.Shows, err = regexp.Compile("(?m)" + s); err != nil {
+		return n.Errorf("shows is no regular expression: %v", strings.TrimPrefix(err.Error(), "error parsing regexp: "))
+	}
+	return nil
+}
+
+func readGit(_ *parser, e *Entry, n *source.Node) error {
+	known := []string{"committed", "ignored"}
+	i, err := oneOf(n, "git", known)
+	e.Git = known[i]
+	return err
+}
+
+func readNotHere(p *parser, e *Entry, n *source.Node) error {
+	items := []*source.Node{n}
+	if n.Kind == source.Sequence {
+		items = n.Items
+	}
+	for _, item := range items {
+		var nh NotHere
+		err := each(p, "not-here", &nh, item, keys[*NotHere]{
+			"what":    text("what", func(nh *NotHere) *string { return &nh.What }),
+			"goes-to": text("goes-to", func(nh *NotHere) *string { return &nh.GoesTo }),
+			"like": func(_ *parser, nh *NotHere, n *source.Node) error {
+				pattern, err := parsePattern(n.Text)
+				if err != nil || n.Kind != source.Scalar {
+					return n.Errorf("like is a name pattern: %v", err)
+				}
+				nh.Like = &pattern
+				return nil
+			},
+		})
+		if err != nil {
+			return err
+		}
+		if nh.What == "" || nh.GoesTo == "" {
+			return item.Errorf(`not-here says "what" and where it "goes-to"`)
+		}
+		e.NotHere = append(e.NotHere, nh)
+	}
+	return nil
+}
+
+// CheckAnswer says why an answer to the question of that name cannot be taken,
+// or nil.
+func (l *Layout) CheckAnswer(name, answer string) error {
+	ask := l.Ask(name)
+	if ask != nil {
+		return ask.Check(answer)
+	}
+	var known []string
+	for _, a := range l.Asks {
+		known = append(known, a.Name)
+	}
+	if meant := names.Closest(name, known); meant != "" {
+		return fmt.Errorf("%s does not ask for %q; did you mean %q?", l.Name, name, meant)
+	}
+	if len(known) == 0 {
+		return fmt.Errorf("%s asks for nothing, so %q is no answer", l.Name, name)
+	}
+	return fmt.Errorf("%s does not ask for %q; it asks for %s", l.Name, name, strings.Join(known, ", "))
+}

@@ -1,0 +1,308 @@
+package layout
+
+import (
+	"fmt"
+	"regexp"
+	"slices"
+	"strings"
+
+	"dicaxon/internal/names"
+)
+
+// A Pattern is one spelling of an entry's key: a single name, in which "*"
+// stands for any run of characters, "?" for one, and "<name:shape>" for a part
+// that is captured.
+type Pattern struct {
+	Text   string // as written, without the slash of a folder
+	Exact  string // the name itself where nothing in it varies, else ""
+	Fixed  int    // how many characters are given
+	Ending string // the last ending where it is given whole, such as ".html"
+	parts  []part
+}
+
+type part struct {
+	kind  partKind
+	text  string // of a fixed part; the name of a capture
+	shape names.Shape
+}
+
+type partKind uint8
+
+const (
+	fixed partKind = iota
+	anyRun
+	anyOne
+	capture
+)
+
+// An Env holds the captured names in force at some place. The zero of it is a
+// nil pointer. It is never changed: Bind gives a longer one.
+type Env struct {
+	Name, Value string
+	Next        *Env
+}
+
+// Bind gives env with one more captured name.
+func (env *Env) Bind(name, value string) *Env { return &Env{name, value, env} }
+
+// Get gives the value captured under name.
+func (env *Env) Get(name string) (string, bool) {
+	for ; env != nil; env = env.Next {
+		if env.Name == name {
+			return env.Value, true
+		}
+	}
+	return "", false
+}
+
+var captureForm = regexp.MustCompile(`^[a-z][a-z0-9-]*$`)
+
+// parsePattern reads one spelling, without a folder's slash.
+func parsePattern(text string) (Pattern, error) {
+	p := Pattern{Text: text}
+	if err := plainName(text); err != nil {
+		return p, err
+	}
+	var literal strings.Builder
+	flush := func() {
+		if literal.Len() > 0 {
+			p.parts = append(p.parts, part{kind: fixed, text: literal.String()})
+			p.Fixed += literal.Len()
+			literal.Reset()
+		}
+	}
+	for i := 0; i < len(text); i++ {
+		switch text[i] {
+		case '*':
+			flush()
+			if n := len(p.parts); n > 0 && p.parts[n-1].kind == anyRun {
+				return p, fmt.Errorf(`"**" goes in front as "**/", for any depth`)
+			}
+			p.parts = append(p.parts, part{kind: anyRun})
+		case '?':
+			flush()
+			p.parts = append(p.parts, part{kind: anyOne})
+		case '<':
+			flush()
+			end := strings.IndexByte(text[i:], '>')
+			if end < 0 {
+				return p, fmt.Errorf(`"<" is not closed by ">"`)
+			}
+			c, err := parseCapture(text[i+1 : i+end])
+			if err != nil {
+				return p, err
+			}
+			p.parts = append(p.parts, c)
+			i += end
+		case '>':
+			return p, fmt.Errorf(`">" without "<"`)
+		default:
+			literal.WriteByte(text[i])
+		}
+	}
+	flush()
+	if len(p.parts) == 1 && p.parts[0].kind == fixed {
+		p.Exact = text
+	}
+	p.Ending = p.ending()
+	return p, nil
+}
+
+func plainName(text string) error {
+	switch {
+	case text == "":
+		return fmt.Errorf("a name is empty")
+	case strings.HasPrefix(text, "/"):
+		return fmt.Errorf("%q is an absolute path; names are relative to the folder they stand in", text)
+	case text == "." || text == "..":
+		return fmt.Errorf("%q leaves the folder", text)
+	case strings.HasPrefix(text, "../"):
+		return fmt.Errorf("%q leaves the folder", text)
+	case strings.ContainsAny(text, "/\\"):
+		return fmt.Errorf(`%q holds a slash; one key is one name, what is below it goes under "tree"`, text)
+	case strings.ContainsRune(text, 0):
+		return fmt.Errorf("%q holds a NUL", text)
+	case strings.TrimSpace(text) != text:
+		return fmt.Errorf("%q begins or ends with a space", text)
+	}
+	return nil
+}
+
+func parseCapture(text string) (part, error) {
+	name, shape, shaped := strings.Cut(text, ":")
+	c := part{kind: capture, text: name, shape: names.Shape(shape)}
+	if !captureForm.MatchString(name) {
+		return c, fmt.Errorf("<%s> is no name to capture; use small letters, digits and hyphens", text)
+	}
+	if shaped && !slices.Contains(names.Shapes, c.shape) {
+		return c, fmt.Errorf("%q is no shape; the shapes are %s", shape, shapeList())
+	}
+	return c, nil
+}
+
+func shapeList() string {
+	var all []string
+	for _, s := range names.Shapes {
+		all = append(all, string(s))
+	}
+	return strings.Join(all, ", ")
+}
+
+// ending gives the last ending where the pattern's last part gives it whole.
+func (p *Pattern) ending() string {
+	last := p.parts[len(p.parts)-1]
+	if last.kind != fixed {
+		return ""
+	}
+	dot := strings.LastIndexByte(last.text, '.')
+	if dot < 0 || dot == 0 && len(p.parts) == 1 {
+		return ""
+	}
+	return last.text[dot:]
+}
+
+// Captures gives the names that the pattern captures, in order.
+func (p *Pattern) Captures() []string {
+	var all []string
+	for _, q := range p.parts {
+		if q.kind == capture {
+			all = append(all, q.text)
+		}
+	}
+	return all
+}
+
+// form gives the pattern with the names of its captures left out: two patterns
+// of one form cannot be told apart.
+func (p *Pattern) form() string {
+	var b strings.Builder
+	for _, q := range p.parts {
+		switch q.kind {
+		case fixed:
+			b.WriteString(q.text)
+		case anyRun:
+			b.WriteString("\x00")
+		case anyOne:
+			b.WriteString("\x01")
+		case capture:
+			b.WriteString("\x00" + string(q.shape))
+		}
+	}
+	return b.String()
+}
+
+// rank orders the patterns of one folder, the most special first: more given
+// characters, then more shaped captures, then fewer open parts.
+func (p *Pattern) rank() int {
+	shaped, open := 0, 0
+	for _, q := range p.parts {
+		switch {
+		case q.kind == capture && q.shape != "":
+			shaped++
+		case q.kind != fixed:
+			open++
+		}
+	}
+	return p.Fixed*100 + shaped*10 - open
+}
+
+// Match says whether name fits, and gives env with what was captured. A name
+// that env holds already fits only with that value.
+func (p *Pattern) Match(name string, env *Env) (*Env, bool) {
+	if p.Exact != "" {
+		return env, p.Exact == name
+	}
+	if len(name) < p.Fixed || p.Ending != "" && !strings.HasSuffix(name, p.Ending) {
+		return env, false
+	}
+	return matchParts(p.parts, name, env)
+}
+
+func matchParts(parts []part, name string, env *Env) (*Env, bool) {
+	if len(parts) == 0 {
+		return env, name == ""
+	}
+	q, rest := parts[0], parts[1:]
+	switch q.kind {
+	case fixed:
+		if after, ok := strings.CutPrefix(name, q.text); ok {
+			return matchParts(rest, after, env)
+		}
+		return env, false
+	case anyOne:
+		for i := range name {
+			if i > 0 {
+				return matchParts(rest, name[i:], env)
+			}
+		}
+		if name != "" {
+			return matchParts(rest, "", env)
+		}
+		return env, false
+	case capture:
+		if value, bound := env.Get(q.text); bound {
+			if after, ok := strings.CutPrefix(name, value); ok {
+				return matchParts(rest, after, env)
+			}
+			return env, false
+		}
+	}
+	return matchRun(q, rest, name, env)
+}
+
+// matchRun tries every length for an open part, the shortest first.
+func matchRun(q part, rest []part, name string, env *Env) (*Env, bool) {
+	first, last := 0, len(name)
+	if q.kind == capture {
+		first = 1
+	}
+	if len(rest) == 0 {
+		first = last
+		if q.kind == capture && name == "" {
+			return env, false
+		}
+	}
+	for n := first; n <= last; n++ {
+		if len(rest) > 0 && rest[0].kind == fixed && !strings.HasPrefix(name[n:], rest[0].text) {
+			continue
+		}
+		bound := env
+		if q.kind == capture {
+			if !q.shape.Fits(name[:n]) {
+				continue
+			}
+			bound = env.Bind(q.text, name[:n])
+		}
+		if got, ok := matchParts(rest, name[n:], bound); ok {
+			return got, true
+		}
+	}
+	return env, false
+}
+
+// Fill writes the pattern with captured names put in. Complete is false where
+// a part stays open; then the text has the part as it was written.
+func (p *Pattern) Fill(env *Env) (text string, complete bool) {
+	var b strings.Builder
+	complete = true
+	for _, q := range p.parts {
+		switch q.kind {
+		case fixed:
+			b.WriteString(q.text)
+		case anyRun:
+			b.WriteByte('*')
+			complete = false
+		case anyOne:
+			b.WriteByte('?')
+			complete = false
+		case capture:
+			if value, ok := env.Get(q.text); ok {
+				b.WriteString(value)
+			} else {
+				b.WriteString("<" + q.text + ">")
+				complete = false
+			}
+		}
+	}
+	return b.String(), complete
+}

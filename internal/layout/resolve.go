@@ -1,0 +1,216 @@
+package layout
+
+import (
+	"errors"
+	"io/fs"
+	"path"
+	"strings"
+
+	"dicaxon/internal/names"
+)
+
+// A Source gives the folders of layouts.
+type Source interface {
+	// Open gives the folder of the layout called name and how to call its
+	// file in complaints. The name is family/variant of a built-in layout or,
+	// where it begins with "." or "/", the path of a folder. An unknown name
+	// gives an error that wraps fs.ErrNotExist.
+	Open(name string) (folder fs.FS, shown string, err error)
+	// Names lists the built-in layouts, for suggestions.
+	Names() []string
+}
+
+// Resolve reads the layout called name, takes over what it builds on, checks
+// it and compiles it. A complaint about its text is a *source.Error.
+func Resolve(from Source, name string) (*Layout, error) {
+	p, err := take(from, name, nil)
+	if err != nil {
+		return nil, err
+	}
+	if err := p.finish(); err != nil {
+		return nil, err
+	}
+	return p.layout, nil
+}
+
+// take parses the layout and merges what it builds on, depth first.
+func take(from Source, name string, chain []string) (*parser, error) {
+	folder, shown, err := from.Open(name)
+	if err != nil {
+		return nil, err
+	}
+	p, err := parse(folder, shown)
+	if err != nil {
+		return nil, err
+	}
+	chain = append(chain, shown)
+	own := p.layout.Root.Entries
+	mark(own, p.layout.Marks)
+	p.layout.Root.Entries = nil
+	for i, base := range p.layout.BuildsOn {
+		at := p.buildsOn
+		if len(at.Items) > 0 {
+			at = at.Items[i]
+		}
+		if strings.HasPrefix(base, ".") {
+			// A path starts from the folder of the layout that names it.
+			base = relative(name, base)
+		}
+		if _, baseShown, err := from.Open(base); errors.Is(err, fs.ErrNotExist) {
+			if meant := names.Closest(base, from.Names()); meant != "" {
+				return nil, at.Errorf("there is no layout %q to build on; did you mean %q?", base, meant)
+			}
+			return nil, at.Errorf("there is no layout %q to build on", base)
+		} else if err == nil {
+			for _, before := range chain {
+				if before == baseShown {
+					return nil, at.Errorf("the layout builds on itself: %s", strings.Join(append(chain, baseShown), " on "))
+				}
+			}
+		}
+		b, err := take(from, base, chain)
+		if err != nil {
+			return nil, err
+		}
+		if err := p.over(b.layout); err != nil {
+			return nil, err
+		}
+	}
+	if err := merge(p.layout.Root, own); err != nil {
+		return nil, err
+	}
+	return p, nil
+}
+
+// over takes over what the layout leaves unsaid from one that it builds on.
+func (p *parser) over(b *Layout) error {
+	l := p.layout
+	if !l.Root.given["others"] {
+		l.Root.Others = b.Root.Others
+	}
+	l.Signs = append(l.Signs, b.Signs...)
+	for _, ask := range b.Asks {
+		if l.Ask(ask.Name) == nil {
+			l.Asks = append(l.Asks, ask)
+		}
+	}
+	if l.FirstSteps == nil {
+		l.FirstSteps = b.FirstSteps
+	}
+	if l.Describes == "" {
+		l.Describes = b.Describes
+	}
+	for _, e := range b.Root.Entries {
+		e.was, e.drop = "", false
+	}
+	return merge(l.Root, b.Root.Entries)
+}
+
+// Ask gives the question of that name, or nil.
+func (l *Layout) Ask(name string) *Ask {
+	for i := range l.Asks {
+		if l.Asks[i].Name == name {
+			return &l.Asks[i]
+		}
+	}
+	return nil
+}
+
+// merge puts entries over those that parent has: one whose preferred spelling
+// is there already changes that entry, any other is added.
+func merge(parent *Entry, entries []*Entry) error {
+	for _, e := range entries {
+		key := e.Key
+		if e.was != "" {
+			key = e.was
+		}
+		i := parent.index(key)
+		switch {
+		case i < 0 && e.was != "":
+			return e.at.node.Errorf("%q was to take over %q, but nothing that this layout builds on has it here", e.Key, e.was)
+		case i < 0 && e.drop:
+			return e.at.node.Errorf("%q cannot be dropped: nothing that this layout builds on has it here", e.Key)
+		case i < 0:
+			below := e.Entries
+			e.Parent, e.Entries = parent, nil
+			if err := merge(e, below); err != nil {
+				return err
+			}
+			parent.Entries = append(parent.Entries, e)
+		case e.drop:
+			parent.Entries = append(parent.Entries[:i], parent.Entries[i+1:]...)
+		default:
+			if err := parent.Entries[i].take(e); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
+}
+
+// index finds the entry whose preferred spelling is that of key.
+func (e *Entry) index(key string) int {
+	first := func(key string) string { k, _, _ := strings.Cut(key, "|"); return strings.TrimSpace(k) }
+	for i, c := range e.Entries {
+		if first(c.Key) == first(key) {
+			return i
+		}
+	}
+	return -1
+}
+
+// take changes the entry to what by says, and leaves what by does not say.
+func (e *Entry) take(by *Entry) error {
+	if by.Folder != e.Folder {
+		return by.at.node.Errorf("%q is a folder in one layout and a file in the other", by.Key)
+	}
+	e.Key, e.Spellings, e.Deep = by.Key, by.Spellings, by.Deep
+	e.Layout, e.File, e.Line, e.at = by.Layout, by.File, by.Line, by.at
+	for key := range by.given {
+		e.given[key] = true
+		switch key {
+		case "need":
+			e.Need = by.Need
+		case "role":
+			e.Role = by.Role
+		case "others":
+			e.Others = by.Others
+		case "unit":
+			e.Unit = by.Unit
+		case "starter":
+			e.Starter, e.starters, e.startersOf, e.marks = by.Starter, by.starters, by.startersOf, by.marks
+		case "shows":
+			e.Shows = by.Shows
+		case "not-here":
+			e.NotHere = by.NotHere
+		case "made-by":
+			e.MadeBy = by.MadeBy
+		case "git":
+			e.Git = by.Git
+		case "at-least":
+			e.AtLeast = by.AtLeast
+		case "at-most":
+			e.AtMost = by.AtMost
+		}
+	}
+	return merge(e, by.Entries)
+}
+
+// mark tells entries the marks of the starters beside them, wherever the key
+// stands in the file.
+func mark(entries []*Entry, marks [2]string) {
+	for _, e := range entries {
+		e.marks = marks
+		mark(e.Entries, marks)
+	}
+}
+
+// relative gives the path of a layout as seen from where name is: relative
+// paths keep the leading dot that tells them from the names of layouts.
+func relative(name, base string) string {
+	joined := path.Join(name, base)
+	if path.IsAbs(joined) || strings.HasPrefix(joined, ".") {
+		return joined
+	}
+	return "./" + joined
+}

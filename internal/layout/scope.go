@@ -1,0 +1,118 @@
+package layout
+
+import (
+	"slices"
+	"strings"
+)
+
+// A Scope finds the entry for a name among the entries of one folder. Its cost
+// does not grow with their number: exact names are looked up, patterns by the
+// ending they give, and only patterns without one are tried in turn.
+type Scope struct {
+	exact    [2]map[string]*Entry // of files, of folders
+	byEnding map[string][]candidate
+	open     []candidate
+	Deep     *Scope // entries that hold at any depth below, or nil
+}
+
+type candidate struct {
+	entry   *Entry
+	pattern *Pattern
+	rank    int
+}
+
+func newScope(entries []*Entry) *Scope {
+	s := &Scope{byEnding: map[string][]candidate{}}
+	for _, e := range entries {
+		for i := range e.Spellings {
+			s.add(e, &e.Spellings[i])
+		}
+	}
+	byRank := func(a, b candidate) int { return b.rank - a.rank }
+	for _, list := range s.byEnding {
+		slices.SortStableFunc(list, byRank)
+	}
+	slices.SortStableFunc(s.open, byRank)
+	return s
+}
+
+func kind(folder bool) int {
+	if folder {
+		return 1
+	}
+	return 0
+}
+
+func (s *Scope) add(e *Entry, p *Pattern) {
+	k := kind(e.Folder)
+	c := candidate{e, p, p.rank()}
+	switch {
+	case p.Exact != "":
+		if s.exact[k] == nil {
+			s.exact[k] = map[string]*Entry{}
+		}
+		if _, taken := s.exact[k][p.Exact]; !taken {
+			s.exact[k][p.Exact] = e
+		}
+	case p.Ending != "":
+		s.byEnding[p.Ending] = append(s.byEnding[p.Ending], c)
+	default:
+		s.open = append(s.open, c)
+	}
+}
+
+// Exact gives the entry that has name as one of its spellings, or nil.
+func (s *Scope) Exact(name string, folder bool) *Entry { return s.exact[kind(folder)][name] }
+
+// Pattern gives the most special entry whose pattern fits name, with what it
+// captured, or nil.
+func (s *Scope) Pattern(name string, folder bool, env *Env) (*Entry, *Env) {
+	var best *Entry
+	var bound *Env
+	rank := 0
+	try := func(list []candidate) {
+		for _, c := range list {
+			if best != nil && c.rank <= rank {
+				return
+			}
+			if c.entry.Folder != folder {
+				continue
+			}
+			if got, ok := c.pattern.Match(name, env); ok {
+				best, bound, rank = c.entry, got, c.rank
+				return
+			}
+		}
+	}
+	if dot := strings.LastIndexByte(name, '.'); dot >= 0 && len(s.byEnding) > 0 {
+		try(s.byEnding[name[dot:]])
+	}
+	try(s.open)
+	return best, bound
+}
+
+// All calls yield with every entry that fits name, exact ones first, with what
+// it captured.
+func (s *Scope) All(name string, folder bool, env *Env, yield func(*Entry, *Env)) {
+	if e := s.Exact(name, folder); e != nil {
+		yield(e, env)
+	}
+	var lists [2][]candidate
+	if dot := strings.LastIndexByte(name, '.'); dot >= 0 {
+		lists[0] = s.byEnding[name[dot:]]
+	}
+	lists[1] = s.open
+	for _, list := range lists {
+		for _, c := range list {
+			if c.entry.Folder != folder {
+				continue
+			}
+			if bound, ok := c.pattern.Match(name, env); ok {
+				yield(c.entry, bound)
+			}
+		}
+	}
+}
+
+// Index gives a scope of every entry of the layout, wherever it stands.
+func (l *Layout) Index() *Scope { return newScope(l.Entries[1:]) }

@@ -1,0 +1,196 @@
+package match
+
+import (
+	"fmt"
+	"slices"
+
+	"dicaxon/internal/finding"
+	"dicaxon/internal/layout"
+	"dicaxon/internal/names"
+	"dicaxon/internal/tree"
+)
+
+// count compares how many nodes each entry of the folder has with how many it
+// wants.
+func (p *pairer) count(f *tree.Folder, env *layout.Env) {
+	here := p.at(f)
+	e := here.place.Entry
+	for _, c := range e.Entries {
+		p.counts[c.ID] = 0
+	}
+	for i, place := range here.nodes {
+		if place.State != Placed || place.Entry.Parent != e {
+			continue
+		}
+		p.counts[place.Entry.ID]++
+		if c := place.Entry; p.counts[c.ID] > 1 && c.Spellings[0].Exact != "" {
+			p.second(f, i, c)
+		}
+	}
+	for _, c := range e.Entries {
+		n := p.counts[c.ID]
+		if c.AtMost > 0 && n > c.AtMost {
+			p.result.Findings = append(p.result.Findings, finding.Finding{
+				Kind: finding.Crowded, Level: finding.Warning, Path: f.Path(), Entry: c.Path(),
+				Message: fmt.Sprintf("%d of %s, where at most %d should be", n, c.Label(), c.AtMost), Why: c.Role,
+			})
+		}
+		if !c.Need.Wanted() || c.Deep {
+			continue
+		}
+		if unit := p.forUnit(c, env); unit != "" {
+			p.forEach = append(p.forEach, forEach{entry: c, folder: f, env: env, met: p.met(f, c, unit, env)})
+			continue
+		}
+		weight := 1
+		if c.Need == layout.Must {
+			weight = 2
+		}
+		p.result.Wanted += weight
+		if n >= c.AtLeast {
+			p.result.Found += weight
+		} else {
+			p.gaps = append(p.gaps, gap{entry: c, folder: f, env: env})
+		}
+	}
+}
+
+// second takes the place from a node whose entry is there already under
+// another of its spellings: the preferred one stays.
+func (p *pairer) second(f *tree.Folder, i int, c *layout.Entry) {
+	here := p.at(f)
+	loser := i
+	if f.Nodes[i].Name == c.Spellings[0].Exact {
+		for j := range i {
+			if here.nodes[j].Entry == c && here.nodes[j].State == Placed {
+				loser = j
+			}
+		}
+	}
+	here.nodes[loser].State = Stray
+}
+
+// forUnit gives the unit that the entry names from outside, such as
+// test_<area>.py beside the areas, or "".
+func (p *pairer) forUnit(c *layout.Entry, env *layout.Env) string {
+	for _, name := range c.Spellings[0].Captures() {
+		if _, bound := env.Get(name); !bound && c.Unit != name && slices.Contains(p.in.Layout.Units(), name) {
+			return name
+		}
+	}
+	return ""
+}
+
+func (p *pairer) met(f *tree.Folder, c *layout.Entry, unit string, env *layout.Env) map[string]int {
+	met := map[string]int{}
+	for i, place := range p.at(f).nodes {
+		if place.State == Placed && place.Entry == c {
+			if bound, _, ok := c.Match(f.Nodes[i].Name, env); ok {
+				value, _ := bound.Get(unit)
+				met[value] = i
+			}
+		}
+	}
+	return met
+}
+
+// each compares, once all units are known, what stands for each unit with the
+// units that there are.
+func (p *pairer) each() {
+	for _, fe := range p.forEach {
+		unit := p.forUnit(fe.entry, fe.env)
+		known := map[string]bool{}
+		var lacking []string
+		for _, env := range p.units[unit] {
+			value, _ := env.Get(unit)
+			if known[value] {
+				continue
+			}
+			known[value] = true
+			p.result.Wanted++
+			if _, there := fe.met[value]; there {
+				p.result.Found++
+				continue
+			}
+			lacking = append(lacking, value)
+			p.gaps = append(p.gaps, gap{entry: fe.entry, folder: fe.folder, env: fe.env.Bind(unit, value)})
+		}
+		for value, i := range fe.met {
+			if !known[value] && slices.ContainsFunc(lacking, func(l string) bool { return names.Near(value, l) < names.Apart }) {
+				p.at(fe.folder).nodes[i] = Place{Stray, fe.entry}
+				p.strays = append(p.strays, stray{folder: fe.folder, index: i, tentative: fe.entry})
+			}
+		}
+	}
+}
+
+// fit says how well the contents of a folder suit an entry.
+type fit struct {
+	nodes, fits  int // nodes of version control, and those that an entry describes
+	musts, found int // direct entries that must be there, and those that are
+	open         bool
+}
+
+// fitOf looks one level into the folder.
+func fitOf(f *tree.Folder, e *layout.Entry, env *layout.Env) fit {
+	var t fit
+	t.open = len(e.Entries) == 0
+	if t.open {
+		return t
+	}
+	for _, c := range e.Entries {
+		if c.Need == layout.Must && !c.Deep {
+			t.musts++
+			if slices.ContainsFunc(c.Spellings, func(p layout.Pattern) bool {
+				name, complete := p.Fill(env)
+				return complete && f.Find(name) != nil
+			}) {
+				t.found++
+			}
+		}
+	}
+	for i := range f.Nodes {
+		n := &f.Nodes[i]
+		if n.Ignored {
+			continue
+		}
+		t.nodes++
+		folder := n.Kind == tree.IsFolder
+		if e.Scope.Exact(n.Name, folder) != nil {
+			t.fits++
+		} else if c, _ := e.Scope.Pattern(n.Name, folder, env); c != nil && !c.CatchAll() {
+			t.fits++
+		} else if d := e.Scope.Deep; d != nil {
+			if c, _ := d.Pattern(n.Name, folder, env); c != nil || d.Exact(n.Name, folder) != nil {
+				t.fits++
+			}
+		}
+	}
+	return t
+}
+
+// share gives the part of the nodes that fit, from 0 to 1.
+func (t fit) share() float64 {
+	switch {
+	case t.open, t.nodes == 0:
+		return 0
+	}
+	return float64(t.fits) / float64(t.nodes)
+}
+
+// likely says whether a folder may be taken for the entry on its contents.
+func (t fit) likely() bool {
+	return t.open || t.found > 0 || t.nodes == 0 && t.musts == 0 || t.nodes > 0 && t.fits*2 >= t.nodes
+}
+
+// certain says whether the contents leave no doubt.
+func (t fit) certain() bool { return t.found > 0 }
+
+// score orders folders that might be the one thing that an entry stands for;
+// 0 is none.
+func (t fit) score() int {
+	if t.open {
+		return 1
+	}
+	return 10*t.found + t.fits
+}

@@ -1,0 +1,337 @@
+package match
+
+import (
+	"slices"
+	"strings"
+
+	"dicaxon/internal/finding"
+	"dicaxon/internal/layout"
+	"dicaxon/internal/names"
+	"dicaxon/internal/tree"
+)
+
+// The costs of an explanation: the lower, the likelier. They are weighed
+// against each other, so only their order and distances mean something.
+const (
+	costToldSo   = 0.3 // the layout says: not here, there
+	costSlip     = 0.5 // a slip of the pen in the right folder
+	costPerSlip  = 0.1 // more for every less likely kind of slip
+	costText     = 0.6 // its text shows what it is
+	costExact    = 0.8 // the very name that an entry has elsewhere
+	costPattern  = 1.2 // a pattern with more given than an ending
+	costContents = 1.4 // a folder whose contents fit an entry of another name
+	costEnding   = 2.0 // nothing but the ending fits
+	costPerStep  = 0.1 // for every folder on the way
+	costLeave    = 0.5 // it leaves the unit that it stands in
+	gainWanted   = 0.3 // the place is waiting for something
+	gainContents = 0.3 // times the share of a folder's contents that fit
+	costGiveUp   = 3.0 // no explanation: the thing is extra
+	sameCost     = 0.05
+)
+
+// An option is one explanation of a stray.
+type option struct {
+	kind  finding.Kind
+	home  string // full path, a folder's ends in "/"
+	entry *layout.Entry
+	cost  float64
+	slip  names.Slip
+	gaps  []int // what it would fill
+}
+
+// options lists what might explain the stray.
+func (r *reconciler) options(s *stray) []option {
+	var all []option
+	if s.to != nil {
+		name := s.node().Name
+		for _, t := range r.walk(s, s.to.Home, name) {
+			all = r.offer(all, s, t, costToldSo)
+		}
+		if len(all) > 0 {
+			return all
+		}
+	}
+	all = r.slips(all, s)
+	return r.elsewhere(all, s)
+}
+
+// slips finds what the name is a slip for in its own folder.
+func (r *reconciler) slips(all []option, s *stray) []option {
+	here, n := r.at(s.folder), s.node()
+	if here.place.State != Placed {
+		return all
+	}
+	for _, c := range here.place.Entry.Entries {
+		if c.Folder != (n.Folder != nil) || c.Deep || c.Need.Banned() || c.MadeBy != "" {
+			continue
+		}
+		name, complete := c.Name(here.env)
+		slip := names.Apart
+		if complete {
+			slip = names.Near(n.Name, name)
+		} else if n.Folder == nil {
+			name, slip = otherEnding(n.Name, c, here.env)
+		}
+		o := option{kind: finding.Misnamed, entry: c, slip: slip, cost: costSlip + costPerSlip*float64(slip)}
+		if n.Folder != nil {
+			t := fitOf(n.Folder, c, here.env)
+			o.cost -= gainContents * t.share()
+			switch {
+			case slip == names.Apart && complete && c.Need.Wanted() && t.fits > 1 && t.share() >= 0.8:
+				o.cost = costContents
+			case slip >= names.Typing && !t.open && t.nodes > 0 && t.fits == 0:
+				continue
+			}
+		}
+		if slip == names.Apart && o.cost != costContents || r.stands(s.folder, c, here.env) {
+			continue
+		}
+		o.home = s.folder.Path() + name
+		if n.Folder != nil {
+			o.home += "/"
+		}
+		all = append(all, r.waiting(o))
+	}
+	return all
+}
+
+// otherEnding says whether name fits the entry's pattern but for an ending
+// that means the same, such as .htm for .html.
+func otherEnding(name string, c *layout.Entry, env *layout.Env) (string, names.Slip) {
+	for _, other := range names.OtherEndings(name) {
+		if _, _, ok := c.Match(other, env); ok && !c.CatchAll() {
+			return other, names.Ending
+		}
+	}
+	return "", names.Apart
+}
+
+// stands says whether the folder has the entry already, under any spelling.
+func (r *reconciler) stands(f *tree.Folder, c *layout.Entry, env *layout.Env) bool {
+	for i := range c.Spellings {
+		if name, complete := c.Spellings[i].Fill(env); complete && f.Find(name) != nil {
+			return true
+		}
+	}
+	return false
+}
+
+// elsewhere finds the entries of other folders that the name fits.
+func (r *reconciler) elsewhere(all []option, s *stray) []option {
+	n := s.node()
+	r.index.All(n.Name, n.Folder != nil, nil, func(h *layout.Entry, _ *layout.Env) {
+		if h.Need.Banned() || h.MadeBy != "" || h.Parent == r.at(s.folder).place.Entry && r.at(s.folder).place.State == Placed && !h.Deep {
+			return
+		}
+		cost, ok := r.evidence(s, h)
+		if !ok {
+			return
+		}
+		for _, t := range r.walk(s, h, n.Name) {
+			if n.Folder == nil || r.suits(n.Folder, h, t.env) {
+				all = r.offer(all, s, t, cost)
+			}
+		}
+	})
+	return all
+}
+
+// evidence weighs how much speaks for the entry but the place.
+func (r *reconciler) evidence(s *stray, h *layout.Entry) (cost float64, ok bool) {
+	n := s.node()
+	switch {
+	case h.Shows != nil && n.Folder == nil:
+		text, err := r.in.Repository.Text(s.path())
+		return costText, err == nil && h.Shows.Match(text)
+	case h.Spellings[0].Exact != "":
+		return costExact, true
+	case h.CatchAll():
+		return costPattern, n.Folder != nil
+	case h.Spellings[0].Fixed > len(h.Spellings[0].Ending):
+		return costPattern, true
+	}
+	return costEnding, true
+}
+
+// suits says whether a folder's contents let it be the entry.
+func (r *reconciler) suits(f *tree.Folder, h *layout.Entry, env *layout.Env) bool {
+	t := fitOf(f, h, env)
+	if h.CatchAll() {
+		return t.certain()
+	}
+	return t.open || t.nodes == 0 || t.fits > 0
+}
+
+// A target is a folder, there or not yet, that could take a stray.
+type target struct {
+	path   string
+	folder *tree.Folder // nil where it is not there yet
+	env    *layout.Env
+	entry  *layout.Entry // the entry that describes the stray in it
+	name   string
+	gaps   []int // folders on the way that are wanted
+	leaves bool  // it leads out of the unit that the stray stands in
+}
+
+// mostTargets bounds how many equal places are looked at.
+const mostTargets = 64
+
+// walk gives the folders that could hold name as entry h, starting from the
+// nearest folder around the stray from which the entry can be reached.
+func (r *reconciler) walk(s *stray, h *layout.Entry, name string) []target {
+	var chain []*layout.Entry // from the entry below the root to h's parent
+	for e := h.Parent; e.Parent != nil; e = e.Parent {
+		chain = append([]*layout.Entry{e}, chain...)
+	}
+	start, depth, leaves := s.folder, 0, false
+	for {
+		here := r.at(start)
+		if here.place.State == Placed {
+			if here.place.Entry.Parent == nil {
+				break
+			}
+			if i := slices.Index(chain, here.place.Entry); i >= 0 {
+				depth = i + 1
+				break
+			}
+			leaves = leaves || here.place.Entry.Unit != ""
+		}
+		start = start.Parent
+	}
+	targets := []target{{path: start.Path(), folder: start, env: r.at(start).env, entry: h, name: name, leaves: leaves}}
+	if bound, _, ok := h.Match(name, r.at(start).env); ok {
+		targets[0].env = bound
+	}
+	for _, c := range chain[depth:] {
+		var next []target
+		for _, t := range targets {
+			next = r.step(next, t, c)
+		}
+		targets = next
+	}
+	var fit []target
+	for _, t := range targets {
+		if _, _, ok := h.Match(name, t.env); (ok || s.to != nil) && (t.folder == nil || t.folder.Find(name) == nil) && t.folder != s.folder {
+			fit = append(fit, t)
+		}
+	}
+	return fit
+}
+
+// step goes from a target into the folders of entry c below it.
+func (r *reconciler) step(all []target, t target, c *layout.Entry) []target {
+	name, complete := c.Name(t.env)
+	if complete {
+		to := t
+		if t.folder != nil {
+			to.folder = nil
+			for i := range c.Spellings {
+				spelling, _ := c.Spellings[i].Fill(t.env)
+				if n := t.folder.Find(spelling); n != nil {
+					if n.Folder == nil || n.Folder.Unread {
+						return all
+					}
+					name, to.folder = spelling, n.Folder
+					break
+				}
+			}
+		}
+		to.path += name + "/"
+		if i, wanted := r.gapAt[to.path]; wanted {
+			to.gaps = append(to.gaps[:len(to.gaps):len(to.gaps)], i)
+		}
+		return append(all, to)
+	}
+	if t.folder == nil || c.Deep {
+		return all
+	}
+	nodes := r.at(t.folder).nodes
+	for i := range nodes {
+		if nodes[i].State != Placed || nodes[i].Entry != c || len(all) >= mostTargets {
+			continue
+		}
+		f := t.folder.Nodes[i].Folder
+		if f == nil || f.Unread {
+			continue
+		}
+		env := r.at(f).env
+		if !agree(env, t.env) {
+			continue
+		}
+		to := t
+		to.path, to.folder, to.env = f.Path(), f, join(env, t.env)
+		all = append(all, to)
+	}
+	return all
+}
+
+// agree says whether no name is captured differently in a and b.
+func agree(a, b *layout.Env) bool {
+	for ; b != nil; b = b.Next {
+		if value, ok := a.Get(b.Name); ok && value != b.Value {
+			return false
+		}
+	}
+	return true
+}
+
+// join gives a with the names of b that it lacks.
+func join(a, b *layout.Env) *layout.Env {
+	for ; b != nil; b = b.Next {
+		if _, ok := a.Get(b.Name); !ok {
+			a = a.Bind(b.Name, b.Value)
+		}
+	}
+	return a
+}
+
+// offer adds a move to the options.
+func (r *reconciler) offer(all []option, s *stray, t target, cost float64) []option {
+	o := option{kind: finding.Misplaced, entry: t.entry, home: t.path + t.name, gaps: t.gaps}
+	o.cost = cost + costPerStep*float64(steps(s.folder.Path(), t.path))
+	if t.leaves {
+		o.cost += costLeave
+	}
+	if n := s.node(); n.Folder != nil {
+		o.home += "/"
+		o.cost -= gainContents * fitOf(n.Folder, t.entry, t.env).share()
+	}
+	if i, wanted := r.gapFor[gapKey{t.folder, t.entry}]; wanted && t.folder != nil {
+		o.gaps = append(o.gaps[:len(o.gaps):len(o.gaps)], i)
+	}
+	if o = r.waiting(o); o.cost >= costGiveUp {
+		return all
+	}
+	return append(all, o)
+}
+
+// waiting lowers the cost of an option where its place is wanted.
+func (r *reconciler) waiting(o option) option {
+	if i, wanted := r.gapAt[o.home]; wanted && !slices.Contains(o.gaps, i) {
+		o.gaps = append(o.gaps[:len(o.gaps):len(o.gaps)], i)
+	}
+	if len(o.gaps) > 0 {
+		o.cost -= gainWanted
+	}
+	return o
+}
+
+// steps counts the folders between two folders.
+func steps(a, b string) int {
+	as, bs := strings.SplitAfter(a, "/"), strings.SplitAfter(b, "/")
+	same := 0
+	for same < len(as) && same < len(bs) && as[same] == bs[same] && as[same] != "" {
+		same++
+	}
+	return len(as) + len(bs) - 2 - 2*same
+}
+
+// lastName gives the last name of a path, with a folder's slash.
+func lastName(path string) string {
+	return path[strings.LastIndexByte(strings.TrimSuffix(path, "/"), '/')+1:]
+}
+
+// parentPath gives the folder that a path lies in.
+func parentPath(path string) string {
+	return orTop(strings.TrimSuffix(path, lastName(path)))
+}

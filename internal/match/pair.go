@@ -1,0 +1,399 @@
+package match
+
+import (
+	"dicaxon/internal/finding"
+	"dicaxon/internal/layout"
+	"dicaxon/internal/names"
+	"dicaxon/internal/tree"
+)
+
+// A pairer walks the repository and the layout together.
+type pairer struct {
+	in     Input
+	result *Result
+	strays []stray
+	gaps   []gap
+	// units lists the units met, by the captured name that tells them apart.
+	units map[string][]*layout.Env
+	// forEach lists the entries that name a unit outside it, with where they
+	// were met: each unit wants one.
+	forEach []forEach
+	counts  []int // per entry ID, of the folder in hand
+	visited int
+}
+
+type forEach struct {
+	entry  *layout.Entry
+	folder *tree.Folder
+	env    *layout.Env
+	met    map[string]int // captured unit to the index of its node
+}
+
+// deepChain holds the scopes of entries that hold at any depth, nearest first.
+type deepChain struct {
+	scope *layout.Scope
+	env   *layout.Env
+	next  *deepChain
+}
+
+func newPairer(in Input) *pairer {
+	last := in.Top
+	for {
+		var below *tree.Folder
+		for i := len(last.Nodes) - 1; i >= 0 && below == nil; i-- {
+			below = last.Nodes[i].Folder
+		}
+		if below == nil {
+			break
+		}
+		last = below
+	}
+	return &pairer{
+		in:     in,
+		result: &Result{in: in, places: make([]folderPlace, last.ID-in.Top.ID+1)},
+		units:  map[string][]*layout.Env{},
+		counts: make([]int, len(in.Layout.Entries)),
+	}
+}
+
+func (p *pairer) run() {
+	var env *layout.Env
+	for name, value := range p.in.Answers {
+		if ask := p.in.Layout.Ask(name); ask != nil && !ask.Several {
+			env = env.Bind(name, value)
+		}
+	}
+	p.at(p.in.Top).place = Place{Placed, p.in.Layout.Root}
+	p.folder(p.in.Top, env, nil)
+	p.each()
+}
+
+func (p *pairer) at(f *tree.Folder) *folderPlace { return &p.result.places[f.ID-p.in.Top.ID] }
+
+// below is what a folder tells the one above it.
+type below struct {
+	files int // for version control
+	deep  int // files placed by an entry for any depth
+}
+
+// folder pairs what is in a folder whose own place is known.
+func (p *pairer) folder(f *tree.Folder, env *layout.Env, deep *deepChain) below {
+	p.visited++
+	p.result.Folders++
+	here := p.at(f)
+	if f.Unread || p.in.MostFolders > 0 && p.visited > p.in.MostFolders {
+		here.env = env
+		return below{files: 1}
+	}
+	e := here.place.Entry
+	if here.place.State == Placed {
+		env = p.bind(f, e, env)
+		if e.Scope.Deep != nil {
+			deep = &deepChain{e.Scope.Deep, env, deep}
+		}
+	}
+	here.env = env
+	if f == p.in.Top {
+		p.result.Bound = env
+	}
+	here.nodes = make([]Place, len(f.Nodes))
+	bounds := p.classify(f, env, deep)
+	if here.place.State == Placed {
+		p.contest(f, env)
+		p.count(f, env)
+	}
+	return p.descend(f, env, deep, bounds)
+}
+
+// bind settles the captures that stand for one thing only, such as the name of
+// the application package: of the folders that fit, the one whose contents fit
+// best.
+func (p *pairer) bind(f *tree.Folder, e *layout.Entry, env *layout.Env) *layout.Env {
+	for _, c := range e.Entries {
+		if !c.Folder || !c.Singular() || c.Spellings[0].Exact != "" {
+			continue
+		}
+		if _, complete := c.Name(env); complete {
+			continue
+		}
+		best, bound := 0, env
+		for i := range f.Nodes {
+			n := &f.Nodes[i]
+			if n.Folder == nil || n.Ignored || e.Scope.Exact(n.Name, true) != nil || p.commonplace(n, f) != nil {
+				continue
+			}
+			if got, _, ok := c.Match(n.Name, env); ok {
+				if fit := fitOf(n.Folder, c, got); fit.score() > best {
+					best, bound = fit.score(), got
+				}
+			}
+		}
+		env = bound
+	}
+	return env
+}
+
+// classify gives every node of the folder its place, and the names captured
+// for those that capture any.
+func (p *pairer) classify(f *tree.Folder, env *layout.Env, deep *deepChain) map[int]*layout.Env {
+	here := p.at(f)
+	var bounds map[int]*layout.Env
+	for i := range f.Nodes {
+		n := &f.Nodes[i]
+		if n.Folder != nil && p.in.Apart[n.Folder] {
+			here.nodes[i].State = Apart
+			continue
+		}
+		place, bound := p.find(f, n, env, deep)
+		if n.Ignored && (place.State == Stray || place.State == Free) {
+			place.State = Hidden
+		}
+		here.nodes[i] = place
+		if bound != env && n.Folder != nil {
+			if bounds == nil {
+				bounds = map[int]*layout.Env{}
+			}
+			bounds[i] = bound
+		}
+	}
+	return bounds
+}
+
+// find gives the place of one node: an exact name, here or for any depth,
+// before a pattern, and a commonplace name before a pattern that fits anything.
+func (p *pairer) find(f *tree.Folder, n *tree.Node, env *layout.Env, deep *deepChain) (Place, *layout.Env) {
+	here := p.at(f)
+	if n.Kind == tree.Link {
+		// A link stands for the file or the folder that it leads to.
+		if place, bound := p.findAs(here, f, n, env, deep, true); place.State == Placed {
+			return place, bound
+		}
+	}
+	return p.findAs(here, f, n, env, deep, n.Kind == tree.IsFolder)
+}
+
+func (p *pairer) findAs(here *folderPlace, f *tree.Folder, n *tree.Node, env *layout.Env, deep *deepChain, folder bool) (Place, *layout.Env) {
+	var scope *layout.Scope
+	if here.place.State == Placed {
+		scope = here.place.Entry.Scope
+		if e := scope.Exact(n.Name, folder); e != nil {
+			return Place{Placed, e}, env
+		}
+	}
+	for d := deep; d != nil; d = d.next {
+		if e := d.scope.Exact(n.Name, folder); e != nil {
+			return Place{Placed, e}, env
+		}
+	}
+	var general *layout.Entry
+	var generalEnv *layout.Env
+	if scope != nil {
+		if e, bound := scope.Pattern(n.Name, folder, env); e != nil {
+			if !e.CatchAll() {
+				return Place{Placed, e}, bound
+			}
+			general, generalEnv = e, bound
+			// A name that is settled is as good as an exact one.
+			if _, complete := e.Name(env); complete {
+				return Place{Placed, e}, bound
+			}
+		}
+	}
+	for d := deep; d != nil; d = d.next {
+		if e, bound := d.scope.Pattern(n.Name, folder, d.env); e != nil {
+			return Place{Placed, e}, bound
+		}
+	}
+	if e := p.commonplace(n, f); e != nil {
+		return Place{Commonplace, e}, env
+	}
+	if general != nil {
+		return p.general(n, general, generalEnv, env)
+	}
+	if p.free(here) {
+		return Place{State: Free}, env
+	}
+	return Place{}, env
+}
+
+// general places a node under an entry whose name fits anything, such as the
+// folder of a unit. A folder must look like one; the capture of a thing that
+// stands once was settled by bind.
+func (p *pairer) general(n *tree.Node, e *layout.Entry, bound, env *layout.Env) (Place, *layout.Env) {
+	if e.Singular() && n.Kind != tree.Link {
+		return Place{}, env
+	}
+	if n.Folder != nil && !n.Ignored && !fitOf(n.Folder, e, bound).likely() {
+		return Place{Stray, e}, env
+	}
+	return Place{Placed, e}, bound
+}
+
+func (p *pairer) free(here *folderPlace) bool {
+	switch here.place.State {
+	case Placed:
+		return here.place.Entry.Others == layout.May
+	case Free, Commonplace:
+		return true
+	}
+	return false
+}
+
+// commonplace gives the entry of a name that may stand in any repository: at
+// the top of it, or, for an entry of any depth, anywhere.
+func (p *pairer) commonplace(n *tree.Node, f *tree.Folder) *layout.Entry {
+	if p.in.Commonplace == nil {
+		return nil
+	}
+	scope, folder := p.in.Commonplace.Root.Scope, n.Kind == tree.IsFolder
+	look := func(s *layout.Scope) *layout.Entry {
+		if e := s.Exact(n.Name, folder); e != nil {
+			return e
+		}
+		e, _ := s.Pattern(n.Name, folder, nil)
+		return e
+	}
+	if f == p.in.Top || f.Parent == nil {
+		if e := look(scope); e != nil {
+			return e
+		}
+	}
+	if scope.Deep != nil {
+		return look(scope.Deep)
+	}
+	return nil
+}
+
+// descend pairs the folders below, and settles what only their contents tell:
+// passages and empty folders.
+func (p *pairer) descend(f *tree.Folder, env *layout.Env, deep *deepChain, bounds map[int]*layout.Env) below {
+	here := p.at(f)
+	var sum below
+	for i := range f.Nodes {
+		n, place := &f.Nodes[i], here.nodes[i]
+		if n.Folder == nil {
+			if !n.Ignored {
+				sum.files++
+				p.result.Files++
+				if place.State == Placed && place.Entry.Deep && place.Entry.MadeBy == "" {
+					sum.deep++
+				}
+			}
+			p.tally(f, i, place)
+			continue
+		}
+		if place.State == Apart {
+			sum.files++
+			continue
+		}
+		p.at(n.Folder).place = place
+		if place.State == Stray {
+			p.at(n.Folder).place = Place{State: Below}
+		}
+		bound := env
+		if b := bounds[i]; b != nil {
+			bound = b
+		}
+		if place.State == Placed && place.Entry.Unit != "" && !n.Ignored {
+			p.units[place.Entry.Unit] = append(p.units[place.Entry.Unit], bound)
+		}
+		mark, gapMark := len(p.strays), len(p.gaps)
+		in := p.folder(n.Folder, bound, deep)
+		sum.files += in.files
+		sum.deep += in.deep
+		if in.files == 0 && !n.Ignored {
+			p.strays, p.gaps = p.strays[:mark], p.gaps[:gapMark]
+			p.empty(f, i, place)
+			continue
+		}
+		if place.State == Stray && in.deep > 0 {
+			place = Place{State: Passage}
+			here.nodes[i], p.at(n.Folder).place = place, place
+			p.passed(n.Folder)
+		}
+		p.tally(f, i, place)
+	}
+	return sum
+}
+
+// passed tallies what has no place in a folder that turned out to be a passage.
+func (p *pairer) passed(f *tree.Folder) {
+	for i, place := range p.at(f).nodes {
+		if place.State == Stray {
+			p.tally(f, i, place)
+		}
+	}
+}
+
+// tally counts a node and keeps it for Reconcile where it has no place.
+func (p *pairer) tally(f *tree.Folder, i int, place Place) {
+	switch state := p.at(f).place.State; {
+	case place.State == Placed:
+		p.result.Placed++
+		if place.Entry.Need.Banned() {
+			p.strays = append(p.strays, stray{folder: f, index: i, tentative: place.Entry})
+		} else if to := notHere(p.at(f).place, place, f.Nodes[i].Name); to != nil {
+			p.strays = append(p.strays, stray{folder: f, index: i, to: to})
+		}
+	case place.State == Stray && state != Below:
+		p.strays = append(p.strays, stray{folder: f, index: i, tentative: place.Entry, to: notHere(p.at(f).place, place, f.Nodes[i].Name)})
+	}
+}
+
+// notHere gives what the folder's entry says about a name that people put
+// there though it belongs elsewhere, or nil. An exact entry overrules it.
+func notHere(folder, place Place, name string) *layout.NotHere {
+	if folder.State != Placed || place.Entry != nil && place.Entry.Spellings[0].Exact != "" {
+		return nil
+	}
+	for i := range folder.Entry.NotHere {
+		nh := &folder.Entry.NotHere[i]
+		if nh.Like != nil {
+			if _, ok := nh.Like.Match(name, nil); ok {
+				return nh
+			}
+		}
+	}
+	return nil
+}
+
+// empty reports the topmost folder that version control would lose.
+func (p *pairer) empty(f *tree.Folder, i int, place Place) {
+	if p.emptyAbove(f) {
+		return
+	}
+	why := "Version control keeps files, not folders: in a fresh clone it is absent."
+	entry := ""
+	if place.Entry != nil && place.State == Placed {
+		entry = place.Entry.Path()
+		why = place.Entry.Role + " " + why
+	}
+	p.result.Findings = append(p.result.Findings, finding.Finding{
+		Kind: finding.Empty, Level: finding.Warning, Path: f.Nodes[i].Folder.Path(), Entry: entry,
+		Message: "the folder is empty: put a file into it, or an empty .gitkeep, or remove it", Why: why,
+	})
+}
+
+// emptyAbove says whether the folder itself will be reported as empty.
+func (p *pairer) emptyAbove(f *tree.Folder) bool { return f != p.in.Top && f.Empty() }
+
+// contest takes a name back from a pattern where it looks like a slip for
+// something that the layout wants in this folder and that is not there.
+func (p *pairer) contest(f *tree.Folder, env *layout.Env) {
+	here := p.at(f)
+	for _, c := range here.place.Entry.Entries {
+		name, complete := c.Name(env)
+		if c.Deep || !complete || !c.Need.Wanted() || f.Find(name) != nil {
+			continue
+		}
+		for i := range f.Nodes {
+			n, place := &f.Nodes[i], &here.nodes[i]
+			if (n.Folder != nil) != c.Folder || n.Ignored || place.State != Placed || place.Entry.Spellings[0].Exact != "" {
+				continue
+			}
+			if names.Near(n.Name, name) < names.Apart && (n.Folder == nil || !fitOf(n.Folder, place.Entry, env).certain()) {
+				*place = Place{Stray, place.Entry}
+			}
+		}
+	}
+}
