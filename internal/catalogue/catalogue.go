@@ -12,6 +12,7 @@ import (
 	"path/filepath"
 	"slices"
 	"strings"
+	"sync"
 
 	"dicaxon/internal/layout"
 )
@@ -81,17 +82,30 @@ func (c Catalogue) Names() []string {
 //go:embed packed
 var packed embed.FS
 
+// unpacked keeps the built-in layouts that were asked for; nothing changes a
+// layout once it is resolved.
+var unpacked sync.Map
+
 // Layout gives the layout called name, resolved.
 func (c Catalogue) Layout(name string) (*layout.Layout, error) {
-	if !IsPath(name) {
-		if text, err := packed.ReadFile(PackedName(name)); err == nil {
-			return layout.Unpack(text, func(name string) (fs.FS, error) {
-				folder, _, err := c.Open(name)
-				return folder, err
-			})
-		}
+	if IsPath(name) {
+		return layout.Resolve(c, name)
 	}
-	return layout.Resolve(c, name)
+	if l, ok := unpacked.Load(name); ok {
+		return l.(*layout.Layout), nil
+	}
+	text, err := packed.ReadFile(PackedName(name))
+	if err != nil {
+		return layout.Resolve(c, name)
+	}
+	l, err := layout.Unpack(text, func(name string) (fs.FS, error) {
+		folder, _, err := c.Open(name)
+		return folder, err
+	})
+	if err == nil {
+		unpacked.Store(name, l)
+	}
+	return l, err
 }
 
 // PackedName gives the file that holds the packed form of a built-in layout.

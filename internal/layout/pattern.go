@@ -215,6 +215,9 @@ func (p *Pattern) Match(name string, env *Env) (*Env, bool) {
 	if len(name) < p.Fixed || p.Ending != "" && !strings.HasSuffix(name, p.Ending) {
 		return env, false
 	}
+	if p.Ending != "" && len(p.parts) == 2 && p.parts[0].kind == anyRun && p.parts[1].text == p.Ending {
+		return env, true
+	}
 	return matchParts(p.parts, name, env)
 }
 

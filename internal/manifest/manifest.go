@@ -33,6 +33,15 @@ var readers = []struct {
 // Is says whether a file of that name is a manifest.
 func Is(name string) bool { return readerOf(name) != nil }
 
+// Names lists the patterns of the manifests' names, as path.Match has them.
+func Names() []string {
+	var all []string
+	for _, r := range readers {
+		all = append(all, r.name)
+	}
+	return all
+}
+
 func readerOf(name string) reader {
 	for _, r := range readers {
 		if ok, _ := path.Match(r.name, name); ok {

@@ -22,7 +22,8 @@ const (
 	costContents = 1.4 // a folder whose contents fit an entry of another name
 	costEnding   = 2.0 // nothing but the ending fits
 	costPerStep  = 0.1 // for every folder on the way
-	costLeave    = 0.5 // it leaves the unit that it stands in
+	costMake     = 0.8 // the ending is all there is, and the folder would have to be made
+	costLeave    = 1.0 // it leaves the unit that it stands in
 	gainWanted   = 0.3 // the place is waiting for something
 	gainContents = 0.3 // times the share of a folder's contents that fit
 	costGiveUp   = 3.0 // no explanation: the thing is extra
@@ -91,6 +92,27 @@ func (r *reconciler) slips(all []option, s *stray) []option {
 			o.home += "/"
 		}
 		all = append(all, r.waiting(o))
+	}
+	return r.counterparts(all, s)
+}
+
+// counterparts finds slips for what stands once for each unit, such as
+// test_berth.py where the area is called berths.
+func (r *reconciler) counterparts(all []option, s *stray) []option {
+	n := s.node()
+	for _, i := range r.gapsIn[s.folder] {
+		g := &r.gaps[i]
+		if _, settled := g.entry.Name(r.at(s.folder).env); settled || g.entry.Folder != (n.Folder != nil) {
+			continue
+		}
+		name, complete := g.entry.Name(g.env)
+		if slip := names.Near(n.Name, name); complete && slip < names.Apart {
+			o := option{kind: finding.Misnamed, entry: g.entry, slip: slip, cost: costSlip + costPerSlip*float64(slip), home: s.folder.Path() + name}
+			if g.entry.Folder {
+				o.home += "/"
+			}
+			all = append(all, r.waiting(o))
+		}
 	}
 	return all
 }
@@ -299,7 +321,13 @@ func (r *reconciler) offer(all []option, s *stray, t target, cost float64) []opt
 	if i, wanted := r.gapFor[gapKey{t.folder, t.entry}]; wanted && t.folder != nil {
 		o.gaps = append(o.gaps[:len(o.gaps):len(o.gaps)], i)
 	}
-	if o = r.waiting(o); o.cost >= costGiveUp {
+	if t.folder == nil && cost == costEnding {
+		o.cost += costMake
+	}
+	// A name that the layout uses in several places does not tell where one
+	// more of it belongs, unless the place is waiting for it.
+	o = r.waiting(o)
+	if o.cost >= costGiveUp || len(o.gaps) == 0 && cost == costExact && r.usual[s.node().Name] > 1 {
 		return all
 	}
 	return append(all, o)

@@ -85,7 +85,7 @@ type Result struct {
 	Folders  int // with the project's own
 	// Wanted and Found count what the layout wants and how much of it is there;
 	// Placed counts the nodes that an entry describes and Strays those without
-	// a place. They tell how well the layout fits.
+	// a place, with all files below them. They tell how well the layout fits.
 	Wanted, Found, Placed, Strays int
 	Bound                         *layout.Env // names captured at the top, such as project
 
@@ -121,6 +121,5 @@ func Run(in Input) *Result {
 func Pair(in Input) *Result {
 	p := newPairer(in)
 	p.run()
-	p.result.Strays = len(p.strays)
 	return p.result
 }

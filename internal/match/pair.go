@@ -1,7 +1,6 @@
 package match
 
 import (
-	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
 	"dicaxon/internal/names"
 	"dicaxon/internal/tree"
@@ -20,6 +19,7 @@ type pairer struct {
 	forEach []forEach
 	counts  []int // per entry ID, of the folder in hand
 	visited int
+	part    bool // it pairs a part of a folder, beside others
 }
 
 type forEach struct {
@@ -204,14 +204,14 @@ func (p *pairer) findAs(here *folderPlace, f *tree.Folder, n *tree.Node, env *la
 			return Place{Placed, e}, bound
 		}
 	}
+	if general == nil && p.free(here) {
+		return Place{State: Free}, env
+	}
 	if e := p.commonplace(n, f); e != nil {
 		return Place{Commonplace, e}, env
 	}
 	if general != nil {
 		return p.general(n, general, generalEnv, env)
-	}
-	if p.free(here) {
-		return Place{State: Free}, env
 	}
 	return Place{}, env
 }
@@ -263,119 +263,6 @@ func (p *pairer) commonplace(n *tree.Node, f *tree.Folder) *layout.Entry {
 	}
 	return nil
 }
-
-// descend pairs the folders below, and settles what only their contents tell:
-// passages and empty folders.
-func (p *pairer) descend(f *tree.Folder, env *layout.Env, deep *deepChain, bounds map[int]*layout.Env) below {
-	here := p.at(f)
-	var sum below
-	for i := range f.Nodes {
-		n, place := &f.Nodes[i], here.nodes[i]
-		if n.Folder == nil {
-			if !n.Ignored {
-				sum.files++
-				p.result.Files++
-				if place.State == Placed && place.Entry.Deep && place.Entry.MadeBy == "" {
-					sum.deep++
-				}
-			}
-			p.tally(f, i, place)
-			continue
-		}
-		if place.State == Apart {
-			sum.files++
-			continue
-		}
-		p.at(n.Folder).place = place
-		if place.State == Stray {
-			p.at(n.Folder).place = Place{State: Below}
-		}
-		bound := env
-		if b := bounds[i]; b != nil {
-			bound = b
-		}
-		if place.State == Placed && place.Entry.Unit != "" && !n.Ignored {
-			p.units[place.Entry.Unit] = append(p.units[place.Entry.Unit], bound)
-		}
-		mark, gapMark := len(p.strays), len(p.gaps)
-		in := p.folder(n.Folder, bound, deep)
-		sum.files += in.files
-		sum.deep += in.deep
-		if in.files == 0 && !n.Ignored {
-			p.strays, p.gaps = p.strays[:mark], p.gaps[:gapMark]
-			p.empty(f, i, place)
-			continue
-		}
-		if place.State == Stray && in.deep > 0 {
-			place = Place{State: Passage}
-			here.nodes[i], p.at(n.Folder).place = place, place
-			p.passed(n.Folder)
-		}
-		p.tally(f, i, place)
-	}
-	return sum
-}
-
-// passed tallies what has no place in a folder that turned out to be a passage.
-func (p *pairer) passed(f *tree.Folder) {
-	for i, place := range p.at(f).nodes {
-		if place.State == Stray {
-			p.tally(f, i, place)
-		}
-	}
-}
-
-// tally counts a node and keeps it for Reconcile where it has no place.
-func (p *pairer) tally(f *tree.Folder, i int, place Place) {
-	switch state := p.at(f).place.State; {
-	case place.State == Placed:
-		p.result.Placed++
-		if place.Entry.Need.Banned() {
-			p.strays = append(p.strays, stray{folder: f, index: i, tentative: place.Entry})
-		} else if to := notHere(p.at(f).place, place, f.Nodes[i].Name); to != nil {
-			p.strays = append(p.strays, stray{folder: f, index: i, to: to})
-		}
-	case place.State == Stray && state != Below:
-		p.strays = append(p.strays, stray{folder: f, index: i, tentative: place.Entry, to: notHere(p.at(f).place, place, f.Nodes[i].Name)})
-	}
-}
-
-// notHere gives what the folder's entry says about a name that people put
-// there though it belongs elsewhere, or nil. An exact entry overrules it.
-func notHere(folder, place Place, name string) *layout.NotHere {
-	if folder.State != Placed || place.Entry != nil && place.Entry.Spellings[0].Exact != "" {
-		return nil
-	}
-	for i := range folder.Entry.NotHere {
-		nh := &folder.Entry.NotHere[i]
-		if nh.Like != nil {
-			if _, ok := nh.Like.Match(name, nil); ok {
-				return nh
-			}
-		}
-	}
-	return nil
-}
-
-// empty reports the topmost folder that version control would lose.
-func (p *pairer) empty(f *tree.Folder, i int, place Place) {
-	if p.emptyAbove(f) {
-		return
-	}
-	why := "Version control keeps files, not folders: in a fresh clone it is absent."
-	entry := ""
-	if place.Entry != nil && place.State == Placed {
-		entry = place.Entry.Path()
-		why = place.Entry.Role + " " + why
-	}
-	p.result.Findings = append(p.result.Findings, finding.Finding{
-		Kind: finding.Empty, Level: finding.Warning, Path: f.Nodes[i].Folder.Path(), Entry: entry,
-		Message: "the folder is empty: put a file into it, or an empty .gitkeep, or remove it", Why: why,
-	})
-}
-
-// emptyAbove says whether the folder itself will be reported as empty.
-func (p *pairer) emptyAbove(f *tree.Folder) bool { return f != p.in.Top && f.Empty() }
 
 // contest takes a name back from a pattern where it looks like a slip for
 // something that the layout wants in this folder and that is not there.

@@ -15,8 +15,10 @@ import (
 type reconciler struct {
 	*pairer
 	index  *layout.Scope  // every entry of the layout, by name
+	usual  map[string]int // how many entries have the exact name
 	gapAt  map[string]int // gaps by the path that would fill them
 	gapFor map[gapKey]int // gaps whose name is open
+	gapsIn map[*tree.Folder][]int
 }
 
 type gapKey struct {
@@ -25,7 +27,6 @@ type gapKey struct {
 }
 
 func (r *reconciler) run() {
-	r.result.Strays = len(r.strays)
 	r.dropCovered()
 	if len(r.strays) > 0 {
 		r.prepare()
@@ -46,9 +47,18 @@ func (r *reconciler) dropCovered() {
 }
 
 func (r *reconciler) prepare() {
-	r.index = r.in.Layout.Index()
+	r.index, r.usual = r.in.Layout.Index(), map[string]int{}
+	for _, e := range r.in.Layout.Entries[1:] {
+		for i := range e.Spellings {
+			if name := e.Spellings[i].Exact; name != "" {
+				r.usual[name]++
+			}
+		}
+	}
 	r.gapAt, r.gapFor = map[string]int{}, map[gapKey]int{}
+	r.gapsIn = map[*tree.Folder][]int{}
 	for i, g := range r.gaps {
+		r.gapsIn[g.folder] = append(r.gapsIn[g.folder], i)
 		if name, complete := g.entry.Name(g.env); complete {
 			path := g.folder.Path() + name
 			if g.entry.Folder {
@@ -79,7 +89,7 @@ func (r *reconciler) explain() {
 	for i := range within {
 		files[topOf(&within[i], apart)]++
 	}
-	unexplained := r.settle(within, func(o option) bool { return o.cost <= costPattern })
+	unexplained := r.settle(within, func(o option) bool { return o.cost <= costPattern && len(o.gaps) > 0 })
 	for i := range unexplained {
 		left[topOf(&unexplained[i], apart)]++
 	}

@@ -5,8 +5,6 @@ package names
 import (
 	"strings"
 	"unicode"
-
-	"github.com/gobuffalo/flect"
 )
 
 // A Shape is a way to write a name of several words.
@@ -130,7 +128,3 @@ func Title(name string) string {
 	}
 	return strings.ToUpper(text[:1]) + text[1:]
 }
-
-// Plural and Singular turn the last word of a name; the rest stays as it is.
-func Plural(name string) string   { return flect.Pluralize(name) }
-func Singular(name string) string { return flect.Singularize(name) }

@@ -42,7 +42,8 @@ type Folder struct {
 	// could not be read (then Repository.Troubles says why).
 	Unread bool
 
-	lists *ignoreList
+	watched bool
+	lists   *ignoreList
 }
 
 // Path gives the folder's path below the repository's root, "" for the root
@@ -130,6 +131,7 @@ type Repository struct {
 	Root     string // absolute
 	Top      *Folder
 	Folders  []*Folder // every folder, each before those below it, in the order of names
+	Watched  []*Folder // those in which Options.Watch found a name, in the same order
 	Files    int       // files and links, ignored ones apart
 	Troubles []Trouble
 }

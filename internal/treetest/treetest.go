@@ -78,6 +78,19 @@ func Large(t testing.TB, root string, n int) {
 	}
 }
 
+// Kept gives a tree as Large makes it, made once and kept for the next run in
+// the system's temporary folder: a million files take a while to write.
+func Kept(t testing.TB, n int) string {
+	t.Helper()
+	root := filepath.Join(os.TempDir(), fmt.Sprintf("dicaxon-large-%d", n))
+	if _, err := os.Stat(filepath.Join(root, "done")); err != nil {
+		must(t, os.RemoveAll(root))
+		Large(t, filepath.Join(root, "tree"), n)
+		Add(t, root, map[string]string{"done": ""})
+	}
+	return filepath.Join(root, "tree")
+}
+
 func must(t testing.TB, err error) {
 	t.Helper()
 	if err != nil {

@@ -1,0 +1,236 @@
+// Package cli is the command line: one file for each command, flags in, text
+// out. What a command decides is decided in the packages below.
+package cli
+
+import (
+	"bufio"
+	"errors"
+	"fmt"
+	"io"
+	"io/fs"
+	"os"
+	"strconv"
+	"strings"
+	"syscall"
+
+	"github.com/spf13/cobra"
+	"github.com/spf13/pflag"
+	"golang.org/x/term"
+
+	"dicaxon/internal/check"
+	"dicaxon/internal/names"
+	"dicaxon/internal/report"
+	"dicaxon/internal/source"
+	"dicaxon/internal/tree"
+)
+
+// The exit statuses.
+const (
+	statusFine     = 0
+	statusFindings = 1 // there are findings at the failing level or above
+	statusCall     = 2 // the call, a layout or a configuration is wrong
+	statusDisk     = 3 // something could not be read or written
+)
+
+// A program is one run.
+type program struct {
+	in     io.Reader
+	out    *bufio.Writer
+	err    io.Writer
+	stdin  *os.File
+	stdout *os.File
+	stderr *os.File
+
+	colour string // the value of --color
+	ascii  bool
+	format string
+	status int
+}
+
+// Run runs the program with the arguments given and returns its exit status.
+func Run(args []string, stdin, stdout, stderr *os.File) int {
+	p := &program{in: stdin, out: bufio.NewWriter(stdout), err: stderr, stdin: stdin, stdout: stdout, stderr: stderr}
+	root := p.root()
+	root.SetArgs(args)
+	err := root.Execute()
+	if flush := p.out.Flush(); err == nil {
+		err = flush
+	}
+	if err != nil {
+		return p.fail(err)
+	}
+	return p.status
+}
+
+func (p *program) root() *cobra.Command {
+	root := &cobra.Command{
+		Use:   "dicaxon",
+		Short: "Check, explain and start repositories by the layout of their framework",
+		Long: `Dicaxon knows what a repository of a given kind looks like: which folders there are,
+what each is for, who makes it, and where a file belongs.
+
+  dicaxon check            flag what is missing, extra, misplaced or misnamed here
+  dicaxon explain PATH     say what a folder or file is for
+  dicaxon scaffold         start a project
+  dicaxon demo             see it at work on made-up repositories`,
+		SilenceErrors: true,
+		SilenceUsage:  true,
+		Args:          cobra.NoArgs,
+		RunE:          func(cmd *cobra.Command, _ []string) error { return cmd.Help() },
+	}
+	root.SetOut(p.out)
+	root.SetErr(p.err)
+	root.SetFlagErrorFunc(flagError)
+	root.PersistentFlags().StringVar(&p.colour, "color", "auto", "colours: auto, always or never")
+	root.PersistentFlags().BoolVar(&p.ascii, "ascii", false, "draw with ASCII characters only")
+	root.AddCommand(p.check(), p.explain(), p.identify(), p.scaffold(), p.layouts(), p.demo(), p.version())
+	for _, cmd := range root.Commands() {
+		args := cmd.Args
+		cmd.Args = func(cmd *cobra.Command, given []string) error { return asCall(args(cmd, given)) }
+	}
+	return root
+}
+
+// formatFlag gives a command the choice between text and JSON.
+func (p *program) formatFlag(cmd *cobra.Command) {
+	cmd.Flags().StringVar(&p.format, "format", "text", "how to answer: text or json")
+	before := cmd.PreRunE
+	cmd.PreRunE = func(cmd *cobra.Command, args []string) error {
+		if err := oneOf("format", p.format, "text", "json"); err != nil {
+			return err
+		}
+		if before != nil {
+			return before(cmd, args)
+		}
+		return nil
+	}
+	_ = cmd.RegisterFlagCompletionFunc("format", cobra.FixedCompletions([]string{"text", "json"}, cobra.ShellCompDirectiveNoFileComp))
+}
+
+// A callError is a mistake in the call.
+type callError struct{ error }
+
+func callf(format string, args ...any) error { return callError{fmt.Errorf(format, args...)} }
+
+func asCall(err error) error {
+	if err == nil {
+		return nil
+	}
+	return callError{err}
+}
+
+func oneOf(flag, value string, known ...string) error {
+	for _, k := range known {
+		if value == k {
+			return nil
+		}
+	}
+	if meant := names.Closest(value, known); meant != "" {
+		return callf("--%s %s: did you mean %s?", flag, value, meant)
+	}
+	return callf("--%s is %s, not %q", flag, strings.Join(known, " or "), value)
+}
+
+// flagError names the option that was likely meant.
+func flagError(cmd *cobra.Command, err error) error {
+	var unknown *pflag.NotExistError
+	if errors.As(err, &unknown) {
+		var known []string
+		cmd.Flags().VisitAll(func(f *pflag.Flag) { known = append(known, f.Name) })
+		if meant := names.Closest(unknown.GetSpecifiedName(), known); meant != "" {
+			return callf("there is no option --%s; did you mean --%s?", unknown.GetSpecifiedName(), meant)
+		}
+		return callf("there is no option %s; `%s --help` lists them", unknown.GetSpecifiedName(), cmd.CommandPath())
+	}
+	return asCall(err)
+}
+
+// fail says what went wrong and gives the exit status for it.
+func (p *program) fail(err error) int {
+	if errors.Is(err, syscall.EPIPE) {
+		return statusDisk // the reader has gone; there is nobody to tell
+	}
+	fmt.Fprintf(p.err, "dicaxon: %s\n", said(err))
+	var (
+		call    callError
+		text    *source.Error
+		unknown *check.Unknown
+	)
+	switch {
+	case errors.As(err, &text):
+		if text.Shown != "" {
+			fmt.Fprintf(p.err, "  %s\n", tree.Printable(strings.ReplaceAll(strings.TrimSpace(text.Shown), "\t", " ")))
+		}
+		return statusCall
+	case errors.As(err, &call), errors.As(err, &unknown), errors.Is(err, check.ErrCall), strings.HasPrefix(err.Error(), "unknown command"):
+		return statusCall
+	}
+	return statusDisk
+}
+
+// said puts an error into words: where a path is at fault, the path first.
+func said(err error) string {
+	var path *fs.PathError
+	if errors.As(err, &path) {
+		switch {
+		case errors.Is(err, fs.ErrNotExist):
+			return fmt.Sprintf("%s: there is no such file or folder", tree.Printable(path.Path))
+		case errors.Is(err, fs.ErrPermission):
+			return fmt.Sprintf("%s: permission denied", tree.Printable(path.Path))
+		}
+		return fmt.Sprintf("%s: %v", tree.Printable(path.Path), path.Err)
+	}
+	return strings.ReplaceAll(err.Error(), "\n", " ")
+}
+
+// page makes the page that the answer is written on.
+func (p *program) page() (*report.Page, error) {
+	if err := oneOf("color", p.colour, "auto", "always", "never"); err != nil {
+		return nil, err
+	}
+	page := &report.Page{Out: p.out, Width: 100, ASCII: p.ascii || !utf8Locale()}
+	terminal := term.IsTerminal(int(p.stdout.Fd()))
+	if width, err := strconv.Atoi(os.Getenv("COLUMNS")); err == nil && width > 0 {
+		page.Width = width
+	} else if width, _, err := term.GetSize(int(p.stdout.Fd())); err == nil && width > 0 {
+		page.Width = width
+	}
+	page.Width = min(max(page.Width, 40), 120)
+	page.Colour = p.colour == "always" || p.colour == "auto" && terminal && os.Getenv("NO_COLOR") == "" && os.Getenv("TERM") != "dumb"
+	return page, nil
+}
+
+// utf8Locale says whether the environment promises UTF-8, by the variables of
+// POSIX in their order. Where nothing is said, it is taken for granted.
+func utf8Locale() bool {
+	for _, name := range []string{"LC_ALL", "LC_CTYPE", "LANG"} {
+		if value := os.Getenv(name); value != "" {
+			value = strings.ToUpper(value)
+			return strings.Contains(value, "UTF-8") || strings.Contains(value, "UTF8")
+		}
+	}
+	return true
+}
+
+// troubles tells what could not be read and sets the exit status for it.
+func (p *program) troubles(all []tree.Trouble) {
+	const most = 20
+	for i, t := range all {
+		if i == most {
+			fmt.Fprintf(p.err, "dicaxon: %d more could not be read\n", len(all)-most)
+			break
+		}
+		fmt.Fprintf(p.err, "dicaxon: %s; what is in it was not checked\n", t.Error())
+	}
+	if len(all) > 0 {
+		p.status = statusDisk
+	}
+}
+
+// pathArg gives the one path of a command, "." where none is given.
+func pathArg(args []string) string {
+	if len(args) == 0 {
+		return "."
+	}
+	return args[0]
+}

@@ -1,0 +1,283 @@
+// Package identify finds the projects of a repository and the layouts that
+// they follow: by signs first, which an index holds, then by how well the tree
+// of each layout that is left fits.
+package identify
+
+import (
+	"cmp"
+	"fmt"
+	"path"
+	"slices"
+	"strings"
+
+	"dicaxon/internal/catalogue"
+	"dicaxon/internal/layout"
+	"dicaxon/internal/manifest"
+	"dicaxon/internal/match"
+	"dicaxon/internal/tree"
+)
+
+// A Candidate is a layout that a project may follow.
+type Candidate struct {
+	Layout        string   `json:"layout"`
+	Score         float64  `json:"score"`    // from 0 to 1
+	Evidence      []string `json:"evidence"` // what speaks for it
+	Wanted, Found int      `json:"-"`        // of the entries that the layout wants
+	signs         float64
+}
+
+// A Project is a folder that looks like one.
+type Project struct {
+	At     string      `json:"at"` // below the root, "." for the root itself
+	Best   *Candidate  `json:"best"`
+	Others []Candidate `json:"others"` // runners-up, the nearest first
+	// Close names the runners-up that fit almost as well as the best.
+	Close  []string     `json:"close,omitempty"`
+	Folder *tree.Folder `json:"-"`
+}
+
+// The weights of a score, and what it must reach.
+const (
+	signsWeight  = 0.35
+	wantedWeight = 0.40
+	placedWeight = 0.25
+	enough       = 0.60
+	leastWanted  = 0.35 // share of the wanted entries without which a layout is only near
+	closeBy      = 0.04
+)
+
+// firstLook is how many folders of a project are paired to see which layout
+// fits; more would only cost time.
+const firstLook = 400
+
+// An Identifier looks for projects in one repository.
+type Identifier struct {
+	repository *tree.Repository
+	catalogue  catalogue.Catalogue
+	index      []catalogue.Summary
+	known      nameSet // files by which projects are known
+}
+
+// New makes an Identifier. Its Watch goes with the reading of the repository
+// that Projects is then given.
+func New(c catalogue.Catalogue) (*Identifier, error) {
+	index, err := c.Index()
+	if err != nil {
+		return nil, err
+	}
+	id := &Identifier{catalogue: c, index: index}
+	for _, s := range index {
+		for _, sign := range s.Signs {
+			id.known.add(sign.Has)
+		}
+	}
+	for _, name := range manifest.Names() {
+		id.known.add(name)
+	}
+	return id, nil
+}
+
+// Watch says whether projects are known by a file of that name.
+func (id *Identifier) Watch(name string) bool { return id.known.has(name) }
+
+// Projects gives the projects of the repository, in the order of their paths.
+// Where there is none that it knows, the one Project it gives has no Best and
+// its Others say what came nearest.
+func (id *Identifier) Projects(r *tree.Repository) ([]Project, error) {
+	id.repository = r
+	var found []Project
+	near := Project{At: ".", Folder: r.Top}
+	folders := r.Watched
+	if len(folders) == 0 || folders[0] != r.Top {
+		folders = append([]*tree.Folder{r.Top}, folders...)
+	}
+	for _, f := range folders {
+		p, err := id.look(f)
+		switch {
+		case err != nil:
+			return nil, err
+		case p.Best == nil:
+			if len(p.Others) > 0 && (len(near.Others) == 0 || p.Others[0].Score > near.Others[0].Score) {
+				near = p
+			}
+		case !within(f, p.Best, found):
+			found = append(found, p)
+		}
+	}
+	if len(found) == 0 {
+		return []Project{near}, nil
+	}
+	return found, nil
+}
+
+// within says whether the folder is only a part of a project found around it.
+func within(f *tree.Folder, best *Candidate, found []Project) bool {
+	for _, p := range found {
+		for up := f.Parent; up != nil; up = up.Parent {
+			if up == p.Folder && layout.Family(p.Best.Layout) == layout.Family(best.Layout) && p.Best.Score >= best.Score {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// look weighs every layout with a sign in the folder.
+func (id *Identifier) look(f *tree.Folder) (Project, error) {
+	p := Project{At: cmp.Or(strings.TrimSuffix(f.Path(), "/"), "."), Folder: f}
+	clues := &clues{repository: id.repository, folder: f}
+	var all []Candidate
+	for _, s := range id.index {
+		if s.Base {
+			continue
+		}
+		c := Candidate{Layout: s.Name}
+		weight := 0.0
+		for _, sign := range s.Signs {
+			weight += weightOf(sign)
+			if evidence := clues.find(sign); evidence != "" {
+				c.signs += weightOf(sign)
+				c.Evidence = append(c.Evidence, evidence)
+			}
+		}
+		if c.signs == 0 {
+			continue
+		}
+		c.signs /= weight
+		if err := id.fit(f, &c); err != nil {
+			return p, err
+		}
+		all = append(all, c)
+	}
+	slices.SortStableFunc(all, func(a, b Candidate) int { return cmp.Compare(b.Score, a.Score) })
+	if len(all) > 0 && all[0].Score >= enough && float64(all[0].Found) >= leastWanted*float64(all[0].Wanted) {
+		p.Best, all = &all[0], all[1:]
+		for _, c := range all {
+			if p.Best.Score-c.Score < closeBy {
+				p.Close = append(p.Close, c.Layout)
+			}
+		}
+	}
+	p.Others = all
+	return p, nil
+}
+
+func weightOf(s layout.Sign) float64 {
+	if s.Text != nil {
+		return 1
+	}
+	return 2
+}
+
+// fit pairs the start of the project with the layout and scores the outcome.
+func (id *Identifier) fit(f *tree.Folder, c *Candidate) error {
+	l, err := id.catalogue.Layout(c.Layout)
+	if err != nil {
+		return err
+	}
+	commonplace, err := id.catalogue.Commonplace()
+	if err != nil {
+		return err
+	}
+	r := match.Pair(match.Input{Repository: id.repository, Top: f, Layout: l, Commonplace: commonplace, MostFolders: firstLook})
+	c.Wanted, c.Found = r.Wanted, r.Found
+	wanted, placed := 1.0, 0.0
+	if r.Wanted > 0 {
+		wanted = float64(r.Found) / float64(r.Wanted)
+	}
+	if r.Placed > 0 {
+		placed = float64(r.Placed) / float64(r.Placed+r.Strays)
+	}
+	c.Score = signsWeight*c.signs + wantedWeight*wanted + placedWeight*placed
+	c.Evidence = append(c.Evidence, fmt.Sprintf("%d %% of what it wants is there, %d %% of what is there has a place", int(100*wanted), int(100*placed)))
+	return nil
+}
+
+// clues answers questions about signs in one folder, each file read once.
+type clues struct {
+	repository *tree.Repository
+	folder     *tree.Folder
+	needs      map[string]string // dependency to the manifest that names it
+	texts      map[string]string
+}
+
+// find gives what was found of a sign, for people, or "".
+func (c *clues) find(s layout.Sign) string {
+	switch {
+	case s.Has != "":
+		if n := c.folder.Find(s.Has); n != nil && n.Folder == nil {
+			return "it has " + s.Has
+		}
+	case s.Needs != "":
+		if c.needs == nil {
+			c.readManifests()
+		}
+		if file, ok := c.needs[strings.ToLower(s.Needs)]; ok {
+			return file + " needs " + s.Needs
+		}
+	case s.Text != nil:
+		return c.findText(s.Text)
+	}
+	return ""
+}
+
+func (c *clues) readManifests() {
+	c.needs = map[string]string{}
+	for i := range c.folder.Nodes {
+		n := &c.folder.Nodes[i]
+		if n.Kind != tree.File || n.Ignored || !manifest.Is(n.Name) {
+			continue
+		}
+		for _, need := range manifest.Needs(n.Name, []byte(c.text(c.folder.Path()+n.Name))) {
+			if _, known := c.needs[need]; !known {
+				c.needs[need] = n.Name
+			}
+		}
+	}
+}
+
+// How far and how much a text sign looks.
+const (
+	textDepth = 2
+	textFiles = 200
+)
+
+func (c *clues) findText(s *layout.TextSign) string {
+	left := textFiles
+	var look func(f *tree.Folder, depth int) string
+	look = func(f *tree.Folder, depth int) string {
+		for i := range f.Nodes {
+			n := &f.Nodes[i]
+			if n.Kind != tree.File || n.Ignored || left == 0 {
+				continue
+			}
+			if ok, _ := path.Match(s.File, n.Name); ok {
+				left--
+				if at := f.Path() + n.Name; strings.Contains(c.text(at), s.Has) {
+					return strings.TrimPrefix(at, c.folder.Path()) + " has " + strings.Trim(s.Has, "\"")
+				}
+			}
+		}
+		for i := range f.Nodes {
+			if n := &f.Nodes[i]; n.Folder != nil && !n.Ignored && depth < textDepth {
+				if found := look(n.Folder, depth+1); found != "" {
+					return found
+				}
+			}
+		}
+		return ""
+	}
+	return look(c.folder, 0)
+}
+
+func (c *clues) text(path string) string {
+	if text, ok := c.texts[path]; ok {
+		return text
+	}
+	if c.texts == nil {
+		c.texts = map[string]string{}
+	}
+	text, _ := c.repository.Text(path)
+	c.texts[path] = string(text)
+	return c.texts[path]
+}

@@ -1,0 +1,216 @@
+package match
+
+import (
+	"runtime"
+
+	"golang.org/x/sync/errgroup"
+
+	"dicaxon/internal/finding"
+	"dicaxon/internal/layout"
+	"dicaxon/internal/tree"
+)
+
+// manyFolders is how many folders in one make it worth pairing them in
+// parallel.
+const manyFolders = 64
+
+// descend pairs the folders below, and settles what only their contents tell:
+// passages and empty folders. Where there are many, parts of them are paired
+// side by side and the outcomes put together in the order of the names.
+func (p *pairer) descend(f *tree.Folder, env *layout.Env, deep *deepChain, bounds map[int]*layout.Env) below {
+	parts := runtime.GOMAXPROCS(0)
+	if p.part || parts == 1 || len(f.Nodes) < manyFolders || p.in.MostFolders > 0 {
+		return p.span(f, 0, len(f.Nodes), env, deep, bounds)
+	}
+	// More parts than processors, since some hold more than others.
+	parts = min(4*parts, len(f.Nodes)/8)
+	workers, sums := make([]*pairer, parts), make([]below, parts)
+	var all errgroup.Group
+	all.SetLimit(runtime.GOMAXPROCS(0))
+	for k := range parts {
+		w := &pairer{in: p.in, part: true, result: &Result{in: p.in, places: p.result.places},
+			units: map[string][]*layout.Env{}, counts: make([]int, len(p.counts))}
+		workers[k] = w
+		all.Go(func() error {
+			sums[k] = w.span(f, k*len(f.Nodes)/parts, (k+1)*len(f.Nodes)/parts, env, deep, bounds)
+			return nil
+		})
+	}
+	_ = all.Wait()
+	var sum below
+	for k, w := range workers {
+		sum.files += sums[k].files
+		sum.deep += sums[k].deep
+		p.absorb(w)
+	}
+	return sum
+}
+
+// absorb adds what another pairer found to what this one did.
+func (p *pairer) absorb(w *pairer) {
+	p.strays, p.gaps, p.forEach = append(p.strays, w.strays...), append(p.gaps, w.gaps...), append(p.forEach, w.forEach...)
+	for unit, envs := range w.units {
+		p.units[unit] = append(p.units[unit], envs...)
+	}
+	to, from := p.result, w.result
+	to.Findings = append(to.Findings, from.Findings...)
+	to.Files += from.Files
+	to.Folders += from.Folders
+	to.Wanted += from.Wanted
+	to.Found += from.Found
+	to.Placed += from.Placed
+	to.Strays += from.Strays
+}
+
+// span pairs the nodes of a folder from one index to before another.
+func (p *pairer) span(f *tree.Folder, from, to int, env *layout.Env, deep *deepChain, bounds map[int]*layout.Env) below {
+	here := p.at(f)
+	var sum below
+	for i := from; i < to; i++ {
+		n, place := &f.Nodes[i], here.nodes[i]
+		switch {
+		case n.Folder == nil:
+			if !n.Ignored {
+				sum.files++
+				p.result.Files++
+				if place.State == Placed && place.Entry.Deep && place.Entry.MadeBy == "" {
+					sum.deep++
+				}
+			}
+			if place.State == Placed && place.Entry.Unit != "" && !n.Ignored {
+				p.fileUnit(f, n, place.Entry, env)
+			}
+			p.tally(f, i, place)
+		case place.State == Apart:
+			sum.files++
+		default:
+			bound := env
+			if b := bounds[i]; b != nil {
+				bound = b
+			}
+			in := p.child(f, i, bound, deep)
+			sum.files += in.files
+			sum.deep += in.deep
+		}
+	}
+	return sum
+}
+
+// child pairs one folder in another.
+func (p *pairer) child(f *tree.Folder, i int, env *layout.Env, deep *deepChain) below {
+	here, n := p.at(f), &f.Nodes[i]
+	place := here.nodes[i]
+	p.at(n.Folder).place = place
+	if place.State == Stray {
+		p.at(n.Folder).place = Place{State: Below}
+	}
+	if place.State == Placed && place.Entry.Unit != "" && !n.Ignored {
+		p.units[place.Entry.Unit] = append(p.units[place.Entry.Unit], env)
+	}
+	strays, gaps := len(p.strays), len(p.gaps)
+	in := p.folder(n.Folder, env, deep)
+	if in.files == 0 && !n.Ignored {
+		p.strays, p.gaps = p.strays[:strays], p.gaps[:gaps]
+		p.empty(f, i, place)
+		return in
+	}
+	if place.State == Stray && in.deep > 0 {
+		place = Place{State: Passage}
+		here.nodes[i], p.at(n.Folder).place = place, place
+		p.passed(n.Folder)
+	}
+	p.tally(f, i, place)
+	return in
+}
+
+// fileUnit counts a file as a unit, where its text shows that it is one.
+func (p *pairer) fileUnit(f *tree.Folder, n *tree.Node, e *layout.Entry, env *layout.Env) {
+	if e.Shows != nil {
+		if text, err := p.in.Repository.Text(f.Path() + n.Name); err != nil || !e.Shows.Match(text) {
+			return
+		}
+	}
+	if bound, _, ok := e.Match(n.Name, env); ok {
+		p.units[e.Unit] = append(p.units[e.Unit], bound)
+	}
+}
+
+// passed tallies what has no place in a folder that turned out to be a passage.
+func (p *pairer) passed(f *tree.Folder) {
+	for i, place := range p.at(f).nodes {
+		if place.State == Stray {
+			p.tally(f, i, place)
+		}
+	}
+}
+
+// tally counts a node and keeps it for Reconcile where it has no place.
+func (p *pairer) tally(f *tree.Folder, i int, place Place) {
+	switch state := p.at(f).place.State; {
+	case place.State == Placed:
+		p.result.Placed++
+		if place.Entry.Need.Banned() {
+			p.strays = append(p.strays, stray{folder: f, index: i, tentative: place.Entry})
+		} else if to := notHere(p.at(f).place, place, f.Nodes[i].Name); to != nil {
+			p.strays = append(p.strays, stray{folder: f, index: i, to: to})
+		}
+	case place.State == Stray && state != Below:
+		p.result.Strays++
+		if below := f.Nodes[i].Folder; below != nil {
+			p.result.Strays += files(below)
+		}
+		p.strays = append(p.strays, stray{folder: f, index: i, tentative: place.Entry, to: notHere(p.at(f).place, place, f.Nodes[i].Name)})
+	}
+}
+
+// files counts the files below a folder, ignored ones apart.
+func files(f *tree.Folder) int {
+	n := 0
+	for i := range f.Nodes {
+		switch node := &f.Nodes[i]; {
+		case node.Ignored:
+		case node.Folder != nil:
+			n += files(node.Folder)
+		default:
+			n++
+		}
+	}
+	return n
+}
+
+// notHere gives what the folder's entry says about a name that people put
+// there though it belongs elsewhere, or nil. An exact entry overrules it.
+func notHere(folder, place Place, name string) *layout.NotHere {
+	if folder.State != Placed || place.Entry != nil && place.Entry.Spellings[0].Exact != "" {
+		return nil
+	}
+	for i := range folder.Entry.NotHere {
+		nh := &folder.Entry.NotHere[i]
+		if nh.Like != nil {
+			if _, ok := nh.Like.Match(name, nil); ok {
+				return nh
+			}
+		}
+	}
+	return nil
+}
+
+// empty reports the topmost folder that version control would lose.
+func (p *pairer) empty(f *tree.Folder, i int, place Place) {
+	if p.emptyAbove(f) {
+		return
+	}
+	why := "Version control keeps files, not folders: in a fresh clone it is absent."
+	entry := ""
+	if place.Entry != nil && place.State == Placed {
+		entry = place.Entry.Path()
+		why = place.Entry.Role + " " + why
+	}
+	p.result.Findings = append(p.result.Findings, finding.Finding{
+		Kind: finding.Empty, Level: finding.Warning, Path: f.Nodes[i].Folder.Path(), Entry: entry,
+		Message: "the folder is empty: put a file into it, or an empty .gitkeep, or remove it", Why: why,
+	})
+}
+
+// emptyAbove says whether the folder itself will be reported as empty.
+func (p *pairer) emptyAbove(f *tree.Folder) bool { return f != p.in.Top && f.Empty() }

@@ -1,0 +1,162 @@
+package report
+
+import (
+	"encoding/json"
+	"io"
+	"strings"
+
+	"dicaxon/internal/check"
+	"dicaxon/internal/finding"
+	"dicaxon/internal/tree"
+)
+
+// findingsJSON is the form of a check's answer for programs.
+type findingsJSON struct {
+	Schema   string          `json:"schema"`
+	Root     string          `json:"root"`
+	Projects []projectJSON   `json:"projects"`
+	Totals   finding.Totals  `json:"totals"`
+	Troubles []troubleInJSON `json:"troubles,omitempty"`
+}
+
+type projectJSON struct {
+	At       string            `json:"at"`
+	Layout   string            `json:"layout"`
+	Evidence []string          `json:"evidence,omitempty"`
+	Files    int               `json:"files"`
+	Folders  int               `json:"folders"`
+	Findings []finding.Finding `json:"findings"`
+}
+
+type troubleInJSON struct {
+	Path    string `json:"path"`
+	Message string `json:"message"`
+}
+
+// JSON writes any value, indented, as the answer of a command.
+func JSON(out io.Writer, value any) error {
+	e := json.NewEncoder(out)
+	e.SetEscapeHTML(false)
+	e.SetIndent("", "  ")
+	return e.Encode(value)
+}
+
+// CheckJSON writes a check's findings for programs.
+func CheckJSON(out io.Writer, r *check.Report) error {
+	answer := findingsJSON{Schema: "dicaxon.findings/1", Root: tree.Printable(r.Root), Totals: r.Totals, Projects: []projectJSON{}}
+	for _, p := range r.Projects {
+		all := make([]finding.Finding, len(p.Match.Findings))
+		for i, f := range p.Match.Findings {
+			all[i] = printable(f)
+		}
+		answer.Projects = append(answer.Projects, projectJSON{p.At, p.Layout.Name, p.Evidence, p.Match.Files, p.Match.Folders, all})
+	}
+	for _, t := range r.Troubles {
+		answer.Troubles = append(answer.Troubles, troubleInJSON{tree.Printable(t.Path), t.Error()})
+	}
+	return JSON(out, answer)
+}
+
+// printable makes the names from the disk in a finding fit to be shown.
+func printable(f finding.Finding) finding.Finding {
+	f.Path, f.Home, f.Message = tree.Printable(f.Path), tree.Printable(f.Home), tree.Printable(f.Message)
+	var homes []string
+	for _, h := range f.Homes {
+		homes = append(homes, tree.Printable(h))
+	}
+	f.Homes = homes
+	return f
+}
+
+// The columns of a finding: its level, its kind, and what it is about.
+const (
+	kindColumn = 9
+	pathColumn = kindColumn + 11
+)
+
+// Check writes a check's findings for people, at most so many of each project;
+// 0 for all.
+func (p *Page) Check(r *check.Report, most int) {
+	for i, project := range r.Projects {
+		if i > 0 {
+			p.printf("\n")
+		}
+		p.project(&project)
+		for k, f := range project.Match.Findings {
+			if most > 0 && k == most {
+				p.printf("%s more are not shown; --most 0 shows all\n", grouped(len(project.Match.Findings)-most))
+				break
+			}
+			p.finding(printable(f))
+		}
+	}
+	p.printf("\n%s\n", p.totals(r))
+}
+
+func (p *Page) project(project *check.Project) {
+	at := project.At
+	if at != "." {
+		at += "/"
+	}
+	p.printf("%s  %s  %s in %s\n", p.in(path, tree.Printable(at)), p.in(strong, project.Layout.Name),
+		count(project.Match.Files, "file"), count(project.Match.Folders, "folder"))
+	if len(project.Evidence) > 0 {
+		why := "chosen since " + strings.Join(project.Evidence, "; ")
+		if len(project.Close) > 0 {
+			why += "; nearly as good: " + strings.Join(project.Close, ", ") + " (--layout settles it)"
+		}
+		p.wrap(0, faint, tree.Printable(why))
+	}
+	if len(project.Match.Findings) > 0 {
+		p.printf("\n")
+	}
+}
+
+func (p *Page) finding(f finding.Finding) {
+	level, kind := f.Level.String(), string(f.Kind)
+	p.printf("%s%s", p.in(toneOf(f.Level), level), strings.Repeat(" ", kindColumn-len(level)))
+	p.printf("%s%s", kind, strings.Repeat(" ", pathColumn-kindColumn-len(kind)))
+	column := pathColumn
+	if p.Width < 70 {
+		p.printf("\n%s", strings.Repeat(" ", kindColumn))
+		column = kindColumn
+	}
+	p.printf("%s\n", p.in(path, f.Path))
+	homes := f.Homes
+	if f.Home != "" {
+		homes = []string{f.Home}
+	}
+	for _, home := range homes {
+		p.printf("%s%s %s\n", strings.Repeat(" ", column), p.arrow(), p.in(path, home))
+	}
+	p.printf("%s", strings.Repeat(" ", column))
+	p.wrap(column, faint, sentence(f))
+}
+
+// sentence joins what is wrong with what the layout says of the place.
+func sentence(f finding.Finding) string {
+	if f.Home != "" && f.Kind == finding.Misplaced && strings.HasPrefix(f.Message, "belongs in") {
+		return f.Why
+	}
+	if f.Why == "" {
+		return f.Message
+	}
+	return f.Message + ": " + f.Why
+}
+
+func (p *Page) totals(r *check.Report) string {
+	var parts []string
+	for _, t := range []struct {
+		n    int
+		one  string
+		tone tone
+	}{{r.Totals.Error, "error", bad}, {r.Totals.Warning, "warning", odd}, {r.Totals.Note, "note", faint}} {
+		if t.n > 0 {
+			parts = append(parts, p.in(t.tone, count(t.n, t.one)))
+		}
+	}
+	if len(parts) == 0 {
+		return p.in(fine, "Everything is in its place.")
+	}
+	return strings.Join(parts, ", ")
+}
