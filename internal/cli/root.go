@@ -75,7 +75,7 @@ what each is for, who makes it, and where a file belongs.
   dicaxon demo             see it at work on made-up repositories`,
 		SilenceErrors: true,
 		SilenceUsage:  true,
-		Args:          cobra.NoArgs,
+		Args:          noSuchCommand,
 		RunE:          func(cmd *cobra.Command, _ []string) error { return cmd.Help() },
 	}
 	root.SetOut(p.out)
@@ -89,6 +89,21 @@ what each is for, who makes it, and where a file belongs.
 		cmd.Args = func(cmd *cobra.Command, given []string) error { return asCall(args(cmd, given)) }
 	}
 	return root
+}
+
+// noSuchCommand names the command that was likely meant.
+func noSuchCommand(root *cobra.Command, args []string) error {
+	if len(args) == 0 {
+		return nil
+	}
+	var known []string
+	for _, cmd := range root.Commands() {
+		known = append(known, cmd.Name())
+	}
+	if meant := names.Closest(args[0], known); meant != "" {
+		return callf("there is no command %s; did you mean %s?", args[0], meant)
+	}
+	return callf("there is no command %s; `dicaxon help` lists them", args[0])
 }
 
 // formatFlag gives a command the choice between text and JSON.
@@ -162,7 +177,7 @@ func (p *program) fail(err error) int {
 			fmt.Fprintf(p.err, "  %s\n", tree.Printable(strings.ReplaceAll(strings.TrimSpace(text.Shown), "\t", " ")))
 		}
 		return statusCall
-	case errors.As(err, &call), errors.As(err, &unknown), errors.Is(err, check.ErrCall), strings.HasPrefix(err.Error(), "unknown command"):
+	case errors.As(err, &call), errors.As(err, &unknown), errors.Is(err, check.ErrCall):
 		return statusCall
 	}
 	return statusDisk

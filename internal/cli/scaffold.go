@@ -1,7 +1,159 @@
 package cli
 
-import "github.com/spf13/cobra"
+import (
+	"errors"
+	"fmt"
+	"strings"
+
+	"github.com/spf13/cobra"
+	"golang.org/x/term"
+
+	"dicaxon/internal/layout"
+	"dicaxon/internal/report"
+	"dicaxon/internal/scaffold"
+)
 
 func (p *program) scaffold() *cobra.Command {
-	return &cobra.Command{Use: "scaffold", Args: cobra.NoArgs, Run: func(*cobra.Command, []string) {}}
+	var answers []string
+	var yes, dryRun, git bool
+	cmd := &cobra.Command{
+		Use:   "scaffold [LAYOUT] [DIR]",
+		Short: "Start a project that runs and passes its own check",
+		Long: `Scaffold starts a project in DIR with the layout LAYOUT. On a terminal it asks what it needs to
+know; elsewhere, or with --yes, it takes the answers given and defaults for the rest.
+
+It writes nothing over anything: DIR must be absent or empty. It makes all of the project or,
+when something fails, none of it.`,
+		Example: `  dicaxon scaffold
+  dicaxon scaffold flask/areas ferry --answer area=sailings,berths
+  dicaxon scaffold go/service tides --yes --git
+  dicaxon scaffold dbt/layers warehouse --dry-run`,
+		Args:              cobra.MaximumNArgs(2),
+		ValidArgsFunction: completeLayouts,
+		RunE: func(_ *cobra.Command, args []string) error {
+			page, err := p.page()
+			if err != nil {
+				return err
+			}
+			given, err := parseAnswers(answers)
+			if err != nil {
+				return err
+			}
+			talk := p.asker(page, !yes && term.IsTerminal(int(p.stdin.Fd())) && term.IsTerminal(int(p.stderr.Fd())))
+			l, dir, err := talk.choose(args)
+			if err != nil {
+				return err
+			}
+			if !dryRun {
+				if err := fits(dir, git); err != nil {
+					return err
+				}
+			}
+			if err := talk.answers(l, given); err != nil {
+				return err
+			}
+			plan, err := scaffold.Make(l, given)
+			if err != nil {
+				return asCall(err)
+			}
+			if !dryRun {
+				if err := plan.Write(dir, git); errors.Is(err, scaffold.ErrNotEmpty) {
+					return asCall(err)
+				} else if err != nil {
+					return err
+				}
+			}
+			return p.scaffolded(page, plan, dir, dryRun)
+		},
+	}
+	cmd.Flags().StringArrayVar(&answers, "answer", nil, "an answer, as key=value; may be given several times")
+	cmd.Flags().BoolVar(&yes, "yes", false, "ask nothing: take defaults for what --answer leaves out")
+	cmd.Flags().BoolVar(&dryRun, "dry-run", false, "show what would be made, and make nothing")
+	cmd.Flags().BoolVar(&git, "git", false, "make a git repository too, with a first commit")
+	p.formatFlag(cmd)
+	return cmd
+}
+
+func fits(dir string, git bool) error {
+	err := scaffold.Fits(dir, git)
+	if errors.Is(err, scaffold.ErrNotEmpty) {
+		return asCall(err)
+	}
+	return err
+}
+
+func parseAnswers(all []string) (map[string]string, error) {
+	given := map[string]string{}
+	for _, a := range all {
+		key, value, ok := strings.Cut(a, "=")
+		if !ok || key == "" {
+			return nil, callf("--answer %s: write it as key=value", a)
+		}
+		if _, twice := given[key]; twice {
+			return nil, callf("--answer gives %s twice; several names go into one answer, with commas between them", key)
+		}
+		given[key] = value
+	}
+	return given, nil
+}
+
+// scaffolded says what was made, or would be, and what to do next.
+func (p *program) scaffolded(page *report.Page, plan *scaffold.Plan, dir string, dryRun bool) error {
+	files, folders := 0, 0
+	var paths []string
+	for _, item := range plan.Items {
+		paths = append(paths, item.Path)
+		if strings.HasSuffix(item.Path, "/") {
+			folders++
+		} else {
+			files++
+		}
+	}
+	if p.format == "json" {
+		return report.JSON(p.out, map[string]any{"schema": "dicaxon.scaffold/1", "layout": plan.Layout.Name, "at": dir,
+			"written": !dryRun, "paths": paths, "firstSteps": plan.FirstSteps})
+	}
+	page.DrawTree(strings.TrimSuffix(dir, "/")+"/", plan.Layout.Name+": "+plan.Layout.Title, plan.Tree())
+	if dryRun {
+		fmt.Fprintf(p.out, "\nNothing was written: this is what scaffold would make, %d files in %d folders.\n", files, folders+1)
+		return nil
+	}
+	fmt.Fprintf(p.out, "\nMade %d files in %d folders. First steps:\n\n", files, folders+1)
+	if dir != "." {
+		fmt.Fprintf(p.out, "  cd %s\n", dir)
+	}
+	for _, step := range plan.FirstSteps {
+		fmt.Fprintf(p.out, "  %s\n", step)
+	}
+	return nil
+}
+
+// choose settles the layout and the folder.
+func (t *asker) choose(args []string) (*layout.Layout, string, error) {
+	name, dir := "", ""
+	if len(args) > 0 {
+		name = args[0]
+	}
+	if len(args) > 1 {
+		dir = args[1]
+	}
+	if name == "" {
+		var err error
+		if name, err = t.layout(); err != nil {
+			return nil, "", err
+		}
+	}
+	l, err := open(name)
+	if err != nil {
+		return nil, "", err
+	}
+	if l.Base {
+		return nil, "", callf("%s is there to be built on; `dicaxon layouts` lists the layouts to start from", l.Name)
+	}
+	if dir == "" {
+		if dir, err = t.line("Folder of the project", "", nil); err != nil {
+			return nil, "", err
+		}
+	}
+	return l, dir, nil
 }

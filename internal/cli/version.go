@@ -1,7 +1,40 @@
 package cli
 
-import "github.com/spf13/cobra"
+import (
+	"fmt"
+	"runtime"
+	"runtime/debug"
+
+	"github.com/spf13/cobra"
+
+	"dicaxon/internal/layout"
+	"dicaxon/internal/report"
+)
+
+// Version is set when a release is built.
+var Version = "development"
 
 func (p *program) version() *cobra.Command {
-	return &cobra.Command{Use: "version", Args: cobra.NoArgs, Run: func(*cobra.Command, []string) {}}
+	cmd := &cobra.Command{
+		Use:   "version",
+		Short: "Say which version this is",
+		Args:  cobra.NoArgs,
+		RunE: func(*cobra.Command, []string) error {
+			commit := ""
+			if info, ok := debug.ReadBuildInfo(); ok {
+				for _, s := range info.Settings {
+					if s.Key == "vcs.revision" {
+						commit = s.Value
+					}
+				}
+			}
+			if p.format == "json" {
+				return report.JSON(p.out, map[string]string{"schema": "dicaxon.version/1", "version": Version, "commit": commit, "language": layout.Version, "go": runtime.Version()})
+			}
+			fmt.Fprintf(p.out, "dicaxon %s, layout language %s, built with %s\n", Version, layout.Version, runtime.Version())
+			return nil
+		},
+	}
+	p.formatFlag(cmd)
+	return cmd
 }

@@ -4,6 +4,7 @@ import (
 	"errors"
 	"io/fs"
 	"path"
+	"slices"
 	"strings"
 
 	"dicaxon/internal/names"
@@ -89,7 +90,12 @@ func (p *parser) over(b *Layout) error {
 		l.Root.Others = b.Root.Others
 	}
 	l.Signs = append(l.Signs, b.Signs...)
-	for _, ask := range b.Asks {
+	own := l.Asks
+	l.Asks = nil
+	for _, ask := range append(slices.Clone(b.Asks), own...) {
+		if changed := askIn(own, ask.Name); changed != nil {
+			ask = *changed
+		}
 		if l.Ask(ask.Name) == nil {
 			l.Asks = append(l.Asks, ask)
 		}
@@ -107,10 +113,12 @@ func (p *parser) over(b *Layout) error {
 }
 
 // Ask gives the question of that name, or nil.
-func (l *Layout) Ask(name string) *Ask {
-	for i := range l.Asks {
-		if l.Asks[i].Name == name {
-			return &l.Asks[i]
+func (l *Layout) Ask(name string) *Ask { return askIn(l.Asks, name) }
+
+func askIn(asks []Ask, name string) *Ask {
+	for i := range asks {
+		if asks[i].Name == name {
+			return &asks[i]
 		}
 	}
 	return nil

@@ -22,7 +22,7 @@ const (
 	costContents = 1.4 // a folder whose contents fit an entry of another name
 	costEnding   = 2.0 // nothing but the ending fits
 	costPerStep  = 0.1 // for every folder on the way
-	costMake     = 0.8 // the ending is all there is, and the folder would have to be made
+	costMake     = 0.8 // the ending is all there is, and a folder would have to be made
 	costLeave    = 1.0 // it leaves the unit that it stands in
 	gainWanted   = 0.3 // the place is waiting for something
 	gainContents = 0.3 // times the share of a folder's contents that fit
@@ -193,6 +193,7 @@ type target struct {
 	name   string
 	gaps   []int // folders on the way that are wanted
 	leaves bool  // it leads out of the unit that the stray stands in
+	makes  int   // how many folders on the way would have to be made
 }
 
 // mostTargets bounds how many equal places are looked at.
@@ -259,6 +260,9 @@ func (r *reconciler) step(all []target, t target, c *layout.Entry) []target {
 			}
 		}
 		to.path += name + "/"
+		if to.folder == nil {
+			to.makes++
+		}
 		if i, wanted := r.gapAt[to.path]; wanted {
 			to.gaps = append(to.gaps[:len(to.gaps):len(to.gaps)], i)
 		}
@@ -321,8 +325,8 @@ func (r *reconciler) offer(all []option, s *stray, t target, cost float64) []opt
 	if i, wanted := r.gapFor[gapKey{t.folder, t.entry}]; wanted && t.folder != nil {
 		o.gaps = append(o.gaps[:len(o.gaps):len(o.gaps)], i)
 	}
-	if t.folder == nil && cost == costEnding {
-		o.cost += costMake
+	if cost == costEnding {
+		o.cost += costMake * float64(t.makes)
 	}
 	// A name that the layout uses in several places does not tell where one
 	// more of it belongs, unless the place is waiting for it.

@@ -65,12 +65,22 @@ func (p *Page) arrow() string {
 // wrap writes text in a column that begins at indent, broken between words.
 // The first line is taken to be indented already.
 func (p *Page) wrap(indent int, t tone, text string) {
-	width := max(p.Width-indent, 20)
+	for i, line := range broken(text, max(p.Width-indent, 20)) {
+		if i > 0 {
+			p.printf("%s", strings.Repeat(" ", indent))
+		}
+		p.printf("%s\n", p.in(t, line))
+	}
+}
+
+// broken breaks text between words into lines of a width.
+func broken(text string, width int) []string {
+	var lines []string
 	line, used := "", 0
 	for _, word := range strings.Fields(text) {
 		w := uniseg.StringWidth(word)
 		if used > 0 && used+1+w > width {
-			p.printf("%s\n%s", p.in(t, line), strings.Repeat(" ", indent))
+			lines = append(lines, line)
 			line, used = "", 0
 		}
 		if used > 0 {
@@ -78,7 +88,7 @@ func (p *Page) wrap(indent int, t tone, text string) {
 		}
 		line, used = line+word, used+w
 	}
-	p.printf("%s\n", p.in(t, line))
+	return append(lines, line)
 }
 
 // pair writes a label and, in a column of its own, a text.

@@ -1,0 +1,142 @@
+package explain
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+
+	"dicaxon/internal/check"
+	"dicaxon/internal/finding"
+	"dicaxon/internal/layout"
+	"dicaxon/internal/match"
+	"dicaxon/internal/tree"
+)
+
+// A Line is one line of an annotated tree.
+type Line struct {
+	Name   string   `json:"name"`
+	Role   string   `json:"role"`
+	MadeBy string   `json:"madeBy,omitempty"` // a program; empty for a person
+	Git    string   `json:"git,omitempty"`
+	Also   []string `json:"also,omitempty"` // other spellings that are accepted
+	Below  []Line   `json:"below,omitempty"`
+}
+
+// alike is how many nodes of one pattern are shown before the rest is counted.
+const alike = 4
+
+// Tree gives the annotated tree of a project, so many folders deep; 0 for all.
+func Tree(p *check.Project, commonplace *layout.Layout, depth int) []Line {
+	t := &treeMaker{project: p, walker: walker{project: p, commonplace: commonplace}, depth: depth, findings: map[string]finding.Finding{}}
+	for _, f := range p.Match.Findings {
+		t.findings[f.Path] = f
+	}
+	return t.lines(p.Folder, 1)
+}
+
+type treeMaker struct {
+	project  *check.Project
+	walker   walker
+	depth    int
+	findings map[string]finding.Finding
+}
+
+func (t *treeMaker) lines(f *tree.Folder, level int) []Line {
+	shown, more := map[*layout.Entry]int{}, map[*layout.Entry]int{}
+	var folders, files []Line
+	for i := range f.Nodes {
+		n := &f.Nodes[i]
+		place := t.project.Match.Place(f, i)
+		if e := place.Entry; place.State == match.Placed && e.Spellings[0].Exact == "" {
+			if shown[e]++; shown[e] > alike {
+				more[e]++
+				continue
+			}
+		}
+		line := t.line(f, n, place)
+		if n.Folder == nil {
+			files = append(files, line)
+			continue
+		}
+		switch {
+		case n.Folder.Unread || place.State == match.Stray || place.State == match.Apart:
+		case t.depth > 0 && level >= t.depth:
+		case place.State == match.Placed && len(place.Entry.Entries) == 0, place.State == match.Commonplace:
+		default:
+			line.Below = t.lines(n.Folder, level+1)
+		}
+		folders = append(folders, line)
+	}
+	lines := append(folders, files...)
+	for i := range f.Nodes {
+		if e := t.project.Match.Place(f, i).Entry; e != nil && more[e] > 0 {
+			lines = append(lines, Line{Name: fmt.Sprintf("… %d more %s", more[e], e.Label()), Role: e.Role})
+			more[e] = 0
+		}
+	}
+	return lines
+}
+
+// stray says what check says of a node without a place.
+func (t *treeMaker) stray(f *tree.Folder, n *tree.Node) string {
+	at := f.Path() + n.Name
+	if n.Folder != nil {
+		at += "/"
+	}
+	said, ok := t.findings[at]
+	switch {
+	case !ok:
+		return ""
+	case said.Home != "":
+		return fmt.Sprintf("— %s: belongs at %s", said.Kind, tree.Printable(said.Home))
+	}
+	return fmt.Sprintf("— %s: %s", said.Kind, tree.Printable(said.Message))
+}
+
+func (t *treeMaker) line(f *tree.Folder, n *tree.Node, place match.Place) Line {
+	line := Line{Name: tree.Printable(n.Name)}
+	e := place.Entry
+	if place.State == match.Free || place.State == match.Hidden {
+		e, _ = t.walker.common(n.Name, n.Folder != nil, f == t.project.Folder)
+	}
+	switch {
+	case place.State == match.Stray || place.State == match.Below:
+		line.Role = t.stray(f, n)
+	case place.State == match.Apart:
+		line.Role = "— a project of its own"
+	case e != nil:
+		line.Role, line.MadeBy, line.Git = e.Role, e.MadeBy, e.Git
+	}
+	if n.Folder != nil {
+		line.Name += "/"
+	}
+	return line
+}
+
+// weight orders entries for a reader: what must be there first.
+func weight(n layout.Need) int {
+	return [...]int{layout.Must: 0, layout.Should: 1, layout.May: 2, layout.ShouldNot: 3, layout.MustNot: 4}[n]
+}
+
+// Layout gives the tree of a layout itself, with needs before the roles and
+// folders before files.
+func Layout(l *layout.Layout) []Line { return entryLines(l.Root) }
+
+func entryLines(e *layout.Entry) []Line {
+	var folders, files []Line
+	sorted := slices.Clone(e.Entries)
+	slices.SortStableFunc(sorted, func(a, b *layout.Entry) int { return cmp.Compare(weight(a.Need), weight(b.Need)) })
+	for _, c := range sorted {
+		line := Line{Name: c.Label(), Role: c.Need.String() + ": " + c.Role, MadeBy: c.MadeBy, Git: c.Git, Below: entryLines(c)}
+		for _, other := range c.Spellings[1:] {
+			text, _ := other.Fill(nil)
+			line.Also = append(line.Also, text)
+		}
+		if c.Folder {
+			folders = append(folders, line)
+		} else {
+			files = append(files, line)
+		}
+	}
+	return append(folders, files...)
+}

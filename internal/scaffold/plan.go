@@ -1,0 +1,209 @@
+// Package scaffold starts a project from a layout: it plans every file, then
+// writes all of them or none.
+package scaffold
+
+import (
+	"cmp"
+	"fmt"
+	"maps"
+	"path"
+	"slices"
+	"strings"
+	"text/template"
+
+	"dicaxon/internal/layout"
+	"dicaxon/internal/names"
+)
+
+// An Item is one file or folder to be made.
+type Item struct {
+	Path   string // below the project, a folder's ends in "/"
+	Text   []byte // of a file
+	Entry  *layout.Entry
+	Marker bool // it is only there to make version control keep its folder
+}
+
+// A Plan is a project to be made.
+type Plan struct {
+	Layout     *layout.Layout
+	Items      []Item // folders before what is in them
+	FirstSteps []string
+}
+
+// marker keeps a folder that holds nothing else.
+const marker = ".gitkeep"
+
+// functions are what starters may call.
+var functions = template.FuncMap{
+	"snake":    func(s string) string { return names.To(names.Snake, s) },
+	"kebab":    func(s string) string { return names.To(names.Kebab, s) },
+	"camel":    func(s string) string { return names.To(names.Camel, s) },
+	"pascal":   func(s string) string { return names.To(names.Pascal, s) },
+	"lower":    func(s string) string { return names.To(names.Lower, s) },
+	"upper":    func(s string) string { return names.To(names.Upper, s) },
+	"title":    names.Title,
+	"plural":   names.Plural,
+	"singular": names.Singular,
+	"base":     path.Base,
+	"join":     strings.Join,
+}
+
+// Complete gives the answers with defaults for those that are left out, or
+// says which cannot be taken.
+func Complete(l *layout.Layout, answers map[string]string) (map[string]string, error) {
+	for _, name := range slices.Sorted(maps.Keys(answers)) {
+		if err := l.CheckAnswer(name, answers[name]); err != nil {
+			return nil, err
+		}
+	}
+	all := map[string]string{}
+	for i := range l.Asks {
+		ask := &l.Asks[i]
+		all[ask.Name] = cmp.Or(answers[ask.Name], ask.Default)
+		seen := map[string]bool{}
+		for _, one := range ask.Answers(all[ask.Name]) {
+			if seen[one] {
+				return nil, fmt.Errorf("%s names %q twice", ask.Name, one)
+			}
+			seen[one] = true
+		}
+	}
+	return all, nil
+}
+
+// Make plans a project. Answers left out get their defaults. The error says
+// which answer or which starter is at fault.
+func Make(l *layout.Layout, answers map[string]string) (*Plan, error) {
+	answers, err := Complete(l, answers)
+	if err != nil {
+		return nil, err
+	}
+	m := &maker{layout: l, answers: map[string][]string{}, data: map[string]any{}, plan: &Plan{Layout: l}, made: map[string]bool{}}
+	for i := range l.Asks {
+		ask := &l.Asks[i]
+		m.answers[ask.Name] = ask.Answers(answers[ask.Name])
+		if ask.Several {
+			m.data[names.Plural(ask.Name)] = m.answers[ask.Name]
+		} else {
+			m.data[ask.Name] = answers[ask.Name]
+		}
+	}
+	if _, err := m.folder(l.Root, "", nil); err != nil {
+		return nil, err
+	}
+	for _, step := range l.FirstSteps {
+		text, err := m.render("first-steps", step, l.Marks[0], l.Marks[1], nil)
+		if err != nil {
+			return nil, err
+		}
+		m.plan.FirstSteps = append(m.plan.FirstSteps, string(text))
+	}
+	return m.plan, nil
+}
+
+type maker struct {
+	layout  *layout.Layout
+	answers map[string][]string
+	data    map[string]any
+	plan    *Plan
+	made    map[string]bool
+}
+
+// folder plans what is in a folder and says whether that is anything.
+func (m *maker) folder(e *layout.Entry, at string, env *layout.Env) (any bool, err error) {
+	for _, c := range e.Entries {
+		if c.Deep || !m.starts(c) {
+			continue
+		}
+		for _, bound := range m.bind(c, env) {
+			if err := m.entry(e, c, at, bound); err != nil {
+				return any, err
+			}
+			any = true
+		}
+	}
+	return any, nil
+}
+
+// starts says whether scaffold makes the entry: it has a starter, something in
+// it has one, or it is a folder that is wanted.
+func (m *maker) starts(e *layout.Entry) bool {
+	if e.MadeBy != "" || e.Need.Banned() {
+		return false
+	}
+	return e.Starter != "" || slices.ContainsFunc(e.Entries, m.starts) || e.Folder && e.Need.Wanted()
+}
+
+// bind gives the captured names for each time that the entry is made: once, or
+// once for each of several answers. An open name gives none.
+func (m *maker) bind(e *layout.Entry, env *layout.Env) []*layout.Env {
+	all := []*layout.Env{env}
+	for _, name := range e.Spellings[0].Captures() {
+		if _, bound := env.Get(name); bound {
+			continue
+		}
+		var next []*layout.Env
+		for _, value := range m.answers[name] {
+			for _, before := range all {
+				next = append(next, before.Bind(name, value))
+			}
+		}
+		all = next
+	}
+	return all
+}
+
+func (m *maker) entry(parent, e *layout.Entry, at string, env *layout.Env) error {
+	name, complete := e.Name(env)
+	if !complete {
+		return nil
+	}
+	if other := parent.Scope.Exact(name, e.Folder); other != nil && other != e {
+		return fmt.Errorf("%q cannot stand for %s: %s has that name for another purpose (%s)", name, e.Label(), m.layout.Name, other.Role)
+	}
+	where := at + name
+	if e.Folder {
+		where += "/"
+	}
+	if m.made[where] {
+		return fmt.Errorf("%s would be made twice: two answers give one name", where)
+	}
+	m.made[where] = true
+	item := Item{Path: where, Entry: e}
+	if !e.Folder {
+		text, err := e.StarterText()
+		if err != nil {
+			return err
+		}
+		left, right := e.Marks()
+		if item.Text, err = m.render(e.Starter+layout.StarterEnding, text, left, right, env); err != nil {
+			return fmt.Errorf("a starter of %s does not render: %w", e.Layout, err)
+		}
+	}
+	m.plan.Items = append(m.plan.Items, item)
+	if !e.Folder {
+		return nil
+	}
+	any, err := m.folder(e, where, env)
+	if err == nil && !any {
+		m.plan.Items = append(m.plan.Items, Item{Path: where + marker, Entry: e, Marker: true})
+	}
+	return err
+}
+
+// render fills in a starter. A key that is no answer is an error.
+func (m *maker) render(name, text, left, right string, env *layout.Env) ([]byte, error) {
+	t, err := template.New(name).Delims(left, right).Option("missingkey=error").Funcs(functions).Parse(text)
+	if err != nil {
+		return nil, fmt.Errorf("%s", strings.TrimPrefix(err.Error(), "template: "))
+	}
+	data := maps.Clone(m.data)
+	for ; env != nil; env = env.Next {
+		data[env.Name] = env.Value
+	}
+	var b strings.Builder
+	if err := t.Execute(&b, data); err != nil {
+		return nil, fmt.Errorf("%s", strings.TrimPrefix(err.Error(), "template: "))
+	}
+	return []byte(b.String()), nil
+}
