@@ -21,4 +21,5 @@ require (
 	github.com/mattn/go-isatty v0.0.22 // indirect
 	golang.org/x/sync v0.24.0 // indirect
 	golang.org/x/sys v0.49.0 // indirect
+	golang.org/x/tools v0.52.0 // indirect
 )

@@ -79,6 +79,9 @@ func Path(r *check.Report, commonplace *layout.Layout, asked string) Answer {
 	}
 	w.describe(&a)
 	a.Findings = findingsAt(p, a.Path)
+	if a.Role == "" && len(a.Findings) > 0 {
+		a.Role = a.Findings[0].Why
+	}
 	return a
 }
 

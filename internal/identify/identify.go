@@ -39,8 +39,8 @@ type Project struct {
 // The weights of a score, and what it must reach.
 const (
 	signsWeight  = 0.35
-	wantedWeight = 0.40
-	placedWeight = 0.25
+	wantedWeight = 0.30
+	placedWeight = 0.35
 	enough       = 0.60
 	leastWanted  = 0.35 // share of the wanted entries without which a layout is only near
 	closeBy      = 0.04

@@ -200,15 +200,13 @@ func (p *pairer) empty(f *tree.Folder, i int, place Place) {
 	if p.emptyAbove(f) {
 		return
 	}
-	why := "Version control keeps files, not folders: in a fresh clone it is absent."
-	entry := ""
+	entry, why := "", ""
 	if place.Entry != nil && place.State == Placed {
-		entry = place.Entry.Path()
-		why = place.Entry.Role + " " + why
+		entry, why = place.Entry.Path(), place.Entry.Role
 	}
 	p.result.Findings = append(p.result.Findings, finding.Finding{
 		Kind: finding.Empty, Level: finding.Warning, Path: f.Nodes[i].Folder.Path(), Entry: entry,
-		Message: "the folder is empty: put a file into it, or an empty .gitkeep, or remove it", Why: why,
+		Message: "empty, so version control will lose it; put a file or an empty .gitkeep into it, or remove it", Why: why,
 	})
 }
 

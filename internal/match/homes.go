@@ -1,6 +1,7 @@
 package match
 
 import (
+	"path"
 	"slices"
 	"strings"
 
@@ -24,10 +25,13 @@ const (
 	costPerStep  = 0.1 // for every folder on the way
 	costMake     = 0.8 // the ending is all there is, and a folder would have to be made
 	costLeave    = 1.0 // it leaves the unit that it stands in
+	costRename   = 0.3 // it would have to be renamed as well
 	gainWanted   = 0.3 // the place is waiting for something
 	gainContents = 0.3 // times the share of a folder's contents that fit
 	costGiveUp   = 3.0 // no explanation: the thing is extra
+	gainBeside   = 0.5 // the ending is all there is, and the place is next to it
 	sameCost     = 0.05
+	sameEnding   = 0.5 // the same where the ending is all there is
 )
 
 // An option is one explanation of a stray.
@@ -38,14 +42,14 @@ type option struct {
 	cost  float64
 	slip  names.Slip
 	gaps  []int // what it would fill
+	weak  bool  // nothing but the ending speaks for it
 }
 
 // options lists what might explain the stray.
 func (r *reconciler) options(s *stray) []option {
 	var all []option
 	if s.to != nil {
-		name := s.node().Name
-		for _, t := range r.walk(s, s.to.Home, name) {
+		for _, t := range r.walk(s, s.to.Home, s.node().Name) {
 			all = r.offer(all, s, t, costToldSo)
 		}
 		if len(all) > 0 {
@@ -53,7 +57,44 @@ func (r *reconciler) options(s *stray) []option {
 		}
 	}
 	all = r.slips(all, s)
+	all = r.recognised(all, s)
 	return r.elsewhere(all, s)
+}
+
+// recognised finds gaps that the text of a file shows it to be, whatever it is
+// called, in the same unit.
+func (r *reconciler) recognised(all []option, s *stray) []option {
+	n := s.node()
+	if n.Folder != nil {
+		return all
+	}
+	for i := range r.gaps {
+		g := &r.gaps[i]
+		name, complete := g.entry.Name(g.env)
+		if g.entry.Shows == nil || !complete || name == n.Name || path.Ext(name) != path.Ext(n.Name) || !agree(g.env, r.around(s)) {
+			continue
+		}
+		text, err := r.in.Repository.Text(s.path())
+		if err != nil || !g.entry.Shows.Match(text) {
+			continue
+		}
+		o := option{kind: finding.Misplaced, entry: g.entry, home: g.folder.Path() + name, slip: names.Apart,
+			cost: costText + costRename + costPerStep*float64(steps(s.folder.Path(), g.folder.Path()))}
+		if g.folder == s.folder {
+			o.kind = finding.Misnamed
+		}
+		all = append(all, r.waiting(o))
+	}
+	return all
+}
+
+// around gives the names captured around a stray.
+func (r *reconciler) around(s *stray) *layout.Env {
+	f := s.folder
+	for r.at(f).place.State != Placed {
+		f = f.Parent
+	}
+	return r.at(f).env
 }
 
 // slips finds what the name is a slip for in its own folder.
@@ -141,12 +182,13 @@ func (r *reconciler) stands(f *tree.Folder, c *layout.Entry, env *layout.Env) bo
 // elsewhere finds the entries of other folders that the name fits.
 func (r *reconciler) elsewhere(all []option, s *stray) []option {
 	n := s.node()
+	banned := s.tentative != nil && s.tentative.Need.Banned()
 	r.index.All(n.Name, n.Folder != nil, nil, func(h *layout.Entry, _ *layout.Env) {
 		if h.Need.Banned() || h.MadeBy != "" || h.Parent == r.at(s.folder).place.Entry && r.at(s.folder).place.State == Placed && !h.Deep {
 			return
 		}
 		cost, ok := r.evidence(s, h)
-		if !ok {
+		if !ok || banned && cost == costEnding {
 			return
 		}
 		for _, t := range r.walk(s, h, n.Name) {
@@ -203,7 +245,11 @@ const mostTargets = 64
 // nearest folder around the stray from which the entry can be reached.
 func (r *reconciler) walk(s *stray, h *layout.Entry, name string) []target {
 	var chain []*layout.Entry // from the entry below the root to h's parent
-	for e := h.Parent; e.Parent != nil; e = e.Parent {
+	into := h.Parent
+	if h.Folder && s.node().Folder == nil {
+		into = h // it goes into that folder, under whichever entry
+	}
+	for e := into; e.Parent != nil; e = e.Parent {
 		chain = append([]*layout.Entry{e}, chain...)
 	}
 	start, depth, leaves := s.folder, 0, false
@@ -325,8 +371,11 @@ func (r *reconciler) offer(all []option, s *stray, t target, cost float64) []opt
 	if i, wanted := r.gapFor[gapKey{t.folder, t.entry}]; wanted && t.folder != nil {
 		o.gaps = append(o.gaps[:len(o.gaps):len(o.gaps)], i)
 	}
-	if cost == costEnding {
+	if o.weak = cost == costEnding; o.weak {
 		o.cost += costMake * float64(t.makes)
+		if steps(s.folder.Path(), t.path) == 1 {
+			o.cost -= gainBeside
+		}
 	}
 	// A name that the layout uses in several places does not tell where one
 	// more of it belongs, unless the place is waiting for it.

@@ -108,7 +108,7 @@ func (r *reconciler) filesOf(all []stray, f *tree.Folder) []stray {
 	for i := range f.Nodes {
 		n := &f.Nodes[i]
 		switch {
-		case n.Ignored || len(all) >= mostWithin:
+		case n.Ignored || len(all) >= mostWithin || n.Folder == nil && r.commonplace(n, f) != nil:
 		case n.Folder != nil:
 			all = r.filesOf(all, n.Folder)
 		default:
@@ -167,8 +167,12 @@ func (r *reconciler) settle(strays []stray, pass func(option) bool) (rest []stra
 
 // equals lists the homes as good as that of the chosen option, best first.
 func equals(row []option, chosen option, free func(string) bool) []string {
+	same := sameCost
+	if chosen.weak {
+		same = sameEnding
+	}
 	near := slices.DeleteFunc(slices.Clone(row), func(o option) bool {
-		return o.cost > chosen.cost+sameCost || o.home != chosen.home && !free(o.home)
+		return o.cost > chosen.cost+same || o.home != chosen.home && !free(o.home)
 	})
 	slices.SortStableFunc(near, func(a, b option) int { return cmp.Compare(a.cost, b.cost) })
 	var homes []string

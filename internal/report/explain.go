@@ -56,7 +56,7 @@ func (p *Page) Answer(a *explain.Answer) {
 		f = printable(f)
 		text := string(f.Kind) + ": " + f.Message
 		if f.Home != "" {
-			text += " " + p.arrow() + " " + f.Home
+			text = string(f.Kind) + ": belongs at " + f.Home
 		}
 		p.fact("check", text)
 	}
