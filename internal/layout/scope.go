@@ -91,28 +91,54 @@ func (s *Scope) Pattern(name string, folder bool, env *Env) (*Entry, *Env) {
 	return best, bound
 }
 
-// All calls yield with every entry that fits name, exact ones first, with what
-// it captured.
-func (s *Scope) All(name string, folder bool, env *Env, yield func(*Entry, *Env)) {
-	if e := s.Exact(name, folder); e != nil {
-		yield(e, env)
+// An Index finds every entry of a layout that a name fits, wherever it stands.
+type Index struct {
+	exact    map[string][]*Entry
+	patterns *Scope
+}
+
+// Index makes the index of the layout.
+func (l *Layout) Index() *Index {
+	x := &Index{exact: map[string][]*Entry{}, patterns: newScope(l.Entries[1:])}
+	for _, e := range l.Entries[1:] {
+		for i := range e.Spellings {
+			if name := e.Spellings[i].Exact; name != "" {
+				x.exact[name] = append(x.exact[name], e)
+			}
+		}
+	}
+	return x
+}
+
+// Homes counts the folders in which an entry has the very name.
+func (x *Index) Homes(name string) int {
+	parents := map[*Entry]bool{}
+	for _, e := range x.exact[name] {
+		parents[e.Parent] = true
+	}
+	return len(parents)
+}
+
+// All calls yield with every entry that fits name, exact ones first.
+func (x *Index) All(name string, folder bool, yield func(*Entry)) {
+	for _, e := range x.exact[name] {
+		if e.Folder == folder {
+			yield(e)
+		}
 	}
 	var lists [2][]candidate
 	if dot := strings.LastIndexByte(name, '.'); dot >= 0 {
-		lists[0] = s.byEnding[name[dot:]]
+		lists[0] = x.patterns.byEnding[name[dot:]]
 	}
-	lists[1] = s.open
+	lists[1] = x.patterns.open
 	for _, list := range lists {
 		for _, c := range list {
 			if c.entry.Folder != folder {
 				continue
 			}
-			if bound, ok := c.pattern.Match(name, env); ok {
-				yield(c.entry, bound)
+			if _, ok := c.pattern.Match(name, nil); ok {
+				yield(c.entry)
 			}
 		}
 	}
 }
-
-// Index gives a scope of every entry of the layout, wherever it stands.
-func (l *Layout) Index() *Scope { return newScope(l.Entries[1:]) }

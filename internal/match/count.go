@@ -94,6 +94,31 @@ func (p *pairer) met(f *tree.Folder, c *layout.Entry, unit string, env *layout.E
 	return met
 }
 
+// retake takes the place from a doubtful folder where something of its very
+// name is wanted elsewhere and its contents fit that.
+func (p *pairer) retake() {
+	for _, d := range p.doubtful {
+		f := d.node().Folder
+		wanted := slices.ContainsFunc(p.gaps, func(g gap) bool {
+			name, complete := g.entry.Name(g.env)
+			return complete && g.entry.Folder && name == f.Name && g.folder != d.folder && p.fitOf(f, g.entry, g.env).fits > 0
+		})
+		if !wanted || p.at(d.folder).place.State == Below {
+			continue
+		}
+		within := func(in *tree.Folder) bool {
+			for ; in != nil && in != f; in = in.Parent {
+			}
+			return in == f
+		}
+		p.strays = slices.DeleteFunc(p.strays, func(s stray) bool { return within(s.folder) })
+		p.gaps = slices.DeleteFunc(p.gaps, func(g gap) bool { return within(g.folder) })
+		p.at(d.folder).nodes[d.index] = Place{Stray, d.tentative}
+		p.at(f).place = Place{State: Below}
+		p.strays = append(p.strays, d)
+	}
+}
+
 // each compares, once all units are known, what stands for each unit with the
 // units that there are.
 func (p *pairer) each() {
@@ -101,9 +126,9 @@ func (p *pairer) each() {
 		unit := p.forUnit(fe.entry, fe.env)
 		known := map[string]bool{}
 		var lacking []string
-		for _, env := range p.units[unit] {
-			value, _ := env.Get(unit)
-			if known[value] {
+		for _, u := range p.units[unit] {
+			value, _ := u.env.Get(unit)
+			if known[value] || p.at(u.folder).place.State != Placed {
 				continue
 			}
 			known[value] = true
@@ -132,7 +157,7 @@ type fit struct {
 }
 
 // fitOf looks one level into the folder.
-func fitOf(f *tree.Folder, e *layout.Entry, env *layout.Env) fit {
+func (p *pairer) fitOf(f *tree.Folder, e *layout.Entry, env *layout.Env) fit {
 	var t fit
 	t.open = len(e.Entries) == 0
 	if t.open {
@@ -151,22 +176,39 @@ func fitOf(f *tree.Folder, e *layout.Entry, env *layout.Env) fit {
 	}
 	for i := range f.Nodes {
 		n := &f.Nodes[i]
-		if n.Ignored {
+		// What may stand anywhere says nothing.
+		if n.Ignored || p.anyDepth(n) != nil && e.Scope.Exact(n.Name, n.Folder != nil) == nil {
 			continue
 		}
 		t.nodes++
-		folder := n.Kind == tree.IsFolder
-		if e.Scope.Exact(n.Name, folder) != nil {
+		if p.suitsIn(n, e.Scope, env) {
 			t.fits++
-		} else if c, _ := e.Scope.Pattern(n.Name, folder, env); c != nil && !c.CatchAll() {
-			t.fits++
-		} else if d := e.Scope.Deep; d != nil {
-			if c, _ := d.Pattern(n.Name, folder, env); c != nil || d.Exact(n.Name, folder) != nil {
-				t.fits++
-			}
 		}
 	}
 	return t
+}
+
+// suitsIn says whether a name and, where the name can be anything, what is in
+// it speak for a place in the scope.
+func (p *pairer) suitsIn(n *tree.Node, s *layout.Scope, env *layout.Env) bool {
+	folder := n.Kind == tree.IsFolder
+	if s.Exact(n.Name, folder) != nil {
+		return true
+	}
+	if c, bound := s.Pattern(n.Name, folder, env); c != nil {
+		if _, settled := c.Name(env); settled || !c.CatchAll() {
+			return true
+		}
+		if n.Folder != nil {
+			t := p.fitOf(n.Folder, c, bound)
+			return t.found > 0 || t.share() >= 0.5
+		}
+	}
+	if s.Deep == nil {
+		return false
+	}
+	c, _ := s.Deep.Pattern(n.Name, folder, env)
+	return c != nil || s.Deep.Exact(n.Name, folder) != nil
 }
 
 // share gives the part of the nodes that fit, from 0 to 1.

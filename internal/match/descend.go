@@ -29,7 +29,7 @@ func (p *pairer) descend(f *tree.Folder, env *layout.Env, deep *deepChain, bound
 	all.SetLimit(runtime.GOMAXPROCS(0))
 	for k := range parts {
 		w := &pairer{in: p.in, part: true, result: &Result{in: p.in, places: p.result.places},
-			units: map[string][]*layout.Env{}, counts: make([]int, len(p.counts))}
+			units: map[string][]unit{}, counts: make([]int, len(p.counts))}
 		workers[k] = w
 		all.Go(func() error {
 			sums[k] = w.span(f, k*len(f.Nodes)/parts, (k+1)*len(f.Nodes)/parts, env, deep, bounds)
@@ -49,6 +49,7 @@ func (p *pairer) descend(f *tree.Folder, env *layout.Env, deep *deepChain, bound
 // absorb adds what another pairer found to what this one did.
 func (p *pairer) absorb(w *pairer) {
 	p.strays, p.gaps, p.forEach = append(p.strays, w.strays...), append(p.gaps, w.gaps...), append(p.forEach, w.forEach...)
+	p.doubtful = append(p.doubtful, w.doubtful...)
 	for unit, envs := range w.units {
 		p.units[unit] = append(p.units[unit], envs...)
 	}
@@ -104,9 +105,6 @@ func (p *pairer) child(f *tree.Folder, i int, env *layout.Env, deep *deepChain) 
 	if place.State == Stray {
 		p.at(n.Folder).place = Place{State: Below}
 	}
-	if place.State == Placed && place.Entry.Unit != "" && !n.Ignored {
-		p.units[place.Entry.Unit] = append(p.units[place.Entry.Unit], env)
-	}
 	strays, gaps := len(p.strays), len(p.gaps)
 	in := p.folder(n.Folder, env, deep)
 	if in.files == 0 && !n.Ignored {
@@ -114,10 +112,16 @@ func (p *pairer) child(f *tree.Folder, i int, env *layout.Env, deep *deepChain) 
 		p.empty(f, i, place)
 		return in
 	}
+	if place.State == Placed && place.Entry.Unit != "" && !n.Ignored {
+		p.units[place.Entry.Unit] = append(p.units[place.Entry.Unit], unit{env, n.Folder})
+	}
 	if place.State == Stray && in.deep > 0 {
 		place = Place{State: Passage}
 		here.nodes[i], p.at(n.Folder).place = place, place
 		p.passed(n.Folder)
+		p.doubtful = append(p.doubtful, stray{folder: f, index: i})
+	} else if place.State == Placed && place.Entry.CatchAll() && place.Entry.Unit != "" && !p.fitOf(n.Folder, place.Entry, env).certain() {
+		p.doubtful = append(p.doubtful, stray{folder: f, index: i, tentative: place.Entry})
 	}
 	p.tally(f, i, place)
 	return in
@@ -131,14 +135,14 @@ func (p *pairer) fileUnit(f *tree.Folder, n *tree.Node, e *layout.Entry, env *la
 		}
 	}
 	if bound, _, ok := e.Match(n.Name, env); ok {
-		p.units[e.Unit] = append(p.units[e.Unit], bound)
+		p.units[e.Unit] = append(p.units[e.Unit], unit{bound, f})
 	}
 }
 
 // passed tallies what has no place in a folder that turned out to be a passage.
 func (p *pairer) passed(f *tree.Folder) {
 	for i, place := range p.at(f).nodes {
-		if place.State == Stray {
+		if n := &f.Nodes[i]; place.State == Stray && (n.Folder == nil || !n.Folder.Empty()) {
 			p.tally(f, i, place)
 		}
 	}

@@ -19,6 +19,7 @@ const (
 	costPerSlip  = 0.1 // more for every less likely kind of slip
 	costText     = 0.6 // its text shows what it is
 	costExact    = 0.8 // the very name that an entry has elsewhere
+	costUnit     = 1.0 // it names a unit that there is
 	costPattern  = 1.2 // a pattern with more given than an ending
 	costContents = 1.4 // a folder whose contents fit an entry of another name
 	costEnding   = 2.0 // nothing but the ending fits
@@ -116,7 +117,7 @@ func (r *reconciler) slips(all []option, s *stray) []option {
 		}
 		o := option{kind: finding.Misnamed, entry: c, slip: slip, cost: costSlip + costPerSlip*float64(slip)}
 		if n.Folder != nil {
-			t := fitOf(n.Folder, c, here.env)
+			t := r.fitOf(n.Folder, c, here.env)
 			o.cost -= gainContents * t.share()
 			switch {
 			case slip == names.Apart && complete && c.Need.Wanted() && t.fits > 1 && t.share() >= 0.8:
@@ -183,7 +184,7 @@ func (r *reconciler) stands(f *tree.Folder, c *layout.Entry, env *layout.Env) bo
 func (r *reconciler) elsewhere(all []option, s *stray) []option {
 	n := s.node()
 	banned := s.tentative != nil && s.tentative.Need.Banned()
-	r.index.All(n.Name, n.Folder != nil, nil, func(h *layout.Entry, _ *layout.Env) {
+	r.index.All(n.Name, n.Folder != nil, func(h *layout.Entry) {
 		if h.Need.Banned() || h.MadeBy != "" || h.Parent == r.at(s.folder).place.Entry && r.at(s.folder).place.State == Placed && !h.Deep {
 			return
 		}
@@ -211,15 +212,34 @@ func (r *reconciler) evidence(s *stray, h *layout.Entry) (cost float64, ok bool)
 		return costExact, true
 	case h.CatchAll():
 		return costPattern, n.Folder != nil
+	case r.namesUnit(n.Name, h):
+		return costUnit, true
 	case h.Spellings[0].Fixed > len(h.Spellings[0].Ending):
 		return costPattern, true
 	}
 	return costEnding, true
 }
 
+// namesUnit says whether the entry captures the name of a unit that there is.
+func (r *reconciler) namesUnit(name string, h *layout.Entry) bool {
+	bound, _, ok := h.Match(name, nil)
+	if !ok {
+		return false
+	}
+	for _, captured := range h.Spellings[0].Captures() {
+		value, _ := bound.Get(captured)
+		for _, u := range r.units[captured] {
+			if known, _ := u.env.Get(captured); known == value {
+				return true
+			}
+		}
+	}
+	return false
+}
+
 // suits says whether a folder's contents let it be the entry.
 func (r *reconciler) suits(f *tree.Folder, h *layout.Entry, env *layout.Env) bool {
-	t := fitOf(f, h, env)
+	t := r.fitOf(f, h, env)
 	if h.CatchAll() {
 		return t.certain()
 	}
@@ -252,39 +272,47 @@ func (r *reconciler) walk(s *stray, h *layout.Entry, name string) []target {
 	for e := into; e.Parent != nil; e = e.Parent {
 		chain = append([]*layout.Entry{e}, chain...)
 	}
-	start, depth, leaves := s.folder, 0, false
-	for {
+	leaves := false
+	for start := s.folder; start != nil; start = start.Parent {
 		here := r.at(start)
-		if here.place.State == Placed {
-			if here.place.Entry.Parent == nil {
-				break
-			}
-			if i := slices.Index(chain, here.place.Entry); i >= 0 {
-				depth = i + 1
-				break
-			}
-			leaves = leaves || here.place.Entry.Unit != ""
+		if here.place.State != Placed {
+			continue
 		}
-		start = start.Parent
+		depth := 0
+		if here.place.Entry.Parent != nil {
+			if depth = slices.Index(chain, here.place.Entry) + 1; depth == 0 {
+				leaves = leaves || here.place.Entry.Unit != ""
+				continue
+			}
+		}
+		if all := r.reach(s, start, chain[depth:], target{entry: h, name: name, leaves: leaves}); len(all) > 0 || start == r.in.Top {
+			return all
+		}
+		// Its own unit has one already; it may be another's.
+		leaves = leaves || here.place.Entry.Unit != ""
 	}
-	targets := []target{{path: start.Path(), folder: start, env: r.at(start).env, entry: h, name: name, leaves: leaves}}
-	if bound, _, ok := h.Match(name, r.at(start).env); ok {
-		targets[0].env = bound
+	return nil
+}
+
+// reach gives the folders at the end of a chain of entries below start, where
+// the target's name is free.
+func (r *reconciler) reach(s *stray, start *tree.Folder, chain []*layout.Entry, t target) []target {
+	t.path, t.folder, t.env = start.Path(), start, r.at(start).env
+	if bound, _, ok := t.entry.Match(t.name, t.env); ok {
+		t.env = bound
 	}
-	for _, c := range chain[depth:] {
+	targets := []target{t}
+	for _, c := range chain {
 		var next []target
 		for _, t := range targets {
 			next = r.step(next, t, c)
 		}
 		targets = next
 	}
-	var fit []target
-	for _, t := range targets {
-		if _, _, ok := h.Match(name, t.env); (ok || s.to != nil) && (t.folder == nil || t.folder.Find(name) == nil) && t.folder != s.folder {
-			fit = append(fit, t)
-		}
-	}
-	return fit
+	return slices.DeleteFunc(targets, func(t target) bool {
+		_, _, ok := t.entry.Match(t.name, t.env)
+		return !ok && s.to == nil || t.folder == s.folder || t.folder != nil && t.folder.Find(t.name) != nil
+	})
 }
 
 // step goes from a target into the folders of entry c below it.
@@ -366,7 +394,7 @@ func (r *reconciler) offer(all []option, s *stray, t target, cost float64) []opt
 	}
 	if n := s.node(); n.Folder != nil {
 		o.home += "/"
-		o.cost -= gainContents * fitOf(n.Folder, t.entry, t.env).share()
+		o.cost -= gainContents * r.fitOf(n.Folder, t.entry, t.env).share()
 	}
 	if i, wanted := r.gapFor[gapKey{t.folder, t.entry}]; wanted && t.folder != nil {
 		o.gaps = append(o.gaps[:len(o.gaps):len(o.gaps)], i)
@@ -380,7 +408,7 @@ func (r *reconciler) offer(all []option, s *stray, t target, cost float64) []opt
 	// A name that the layout uses in several places does not tell where one
 	// more of it belongs, unless the place is waiting for it.
 	o = r.waiting(o)
-	if o.cost >= costGiveUp || len(o.gaps) == 0 && cost == costExact && r.usual[s.node().Name] > 1 {
+	if o.cost >= costGiveUp || len(o.gaps) == 0 && cost == costExact && s.node().Folder == nil && r.index.Homes(s.node().Name) > 1 {
 		return all
 	}
 	return append(all, o)

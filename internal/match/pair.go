@@ -13,13 +13,22 @@ type pairer struct {
 	strays []stray
 	gaps   []gap
 	// units lists the units met, by the captured name that tells them apart.
-	units map[string][]*layout.Env
+	units map[string][]unit
 	// forEach lists the entries that name a unit outside it, with where they
 	// were met: each unit wants one.
 	forEach []forEach
-	counts  []int // per entry ID, of the folder in hand
-	visited int
-	part    bool // it pairs a part of a folder, beside others
+	// doubtful lists folders that have a place for now, which a gap elsewhere
+	// of their very name would explain better.
+	doubtful []stray
+	counts   []int // per entry ID, of the folder in hand
+	visited  int
+	part     bool // it pairs a part of a folder, beside others
+}
+
+// A unit is one met: what was captured, and the folder it is or lies in.
+type unit struct {
+	env    *layout.Env
+	folder *tree.Folder
 }
 
 type forEach struct {
@@ -51,7 +60,7 @@ func newPairer(in Input) *pairer {
 	return &pairer{
 		in:     in,
 		result: &Result{in: in, places: make([]folderPlace, last.ID-in.Top.ID+1)},
-		units:  map[string][]*layout.Env{},
+		units:  map[string][]unit{},
 		counts: make([]int, len(in.Layout.Entries)),
 	}
 }
@@ -65,6 +74,7 @@ func (p *pairer) run() {
 	}
 	p.at(p.in.Top).place = Place{Placed, p.in.Layout.Root}
 	p.folder(p.in.Top, env, nil)
+	p.retake()
 	p.each()
 }
 
@@ -123,7 +133,7 @@ func (p *pairer) bind(f *tree.Folder, e *layout.Entry, env *layout.Env) *layout.
 				continue
 			}
 			if got, _, ok := c.Match(n.Name, env); ok {
-				if fit := fitOf(n.Folder, c, got); fit.score() > best {
+				if fit := p.fitOf(n.Folder, c, got); fit.score() > best {
 					best, bound = fit.score(), got
 				}
 			}
@@ -223,7 +233,7 @@ func (p *pairer) general(n *tree.Node, e *layout.Entry, bound, env *layout.Env) 
 	if e.Singular() && n.Kind != tree.Link {
 		return Place{}, env
 	}
-	if n.Folder != nil && !n.Ignored && !fitOf(n.Folder, e, bound).likely() {
+	if n.Folder != nil && !n.Ignored && !p.fitOf(n.Folder, e, bound).likely() {
 		return Place{Stray, e}, env
 	}
 	return Place{Placed, e}, bound
@@ -245,23 +255,29 @@ func (p *pairer) commonplace(n *tree.Node, f *tree.Folder) *layout.Entry {
 	if p.in.Commonplace == nil {
 		return nil
 	}
-	scope, folder := p.in.Commonplace.Root.Scope, n.Kind == tree.IsFolder
-	look := func(s *layout.Scope) *layout.Entry {
-		if e := s.Exact(n.Name, folder); e != nil {
+	if f == p.in.Top || f.Parent == nil {
+		if e := lookIn(p.in.Commonplace.Root.Scope, n); e != nil {
 			return e
 		}
-		e, _ := s.Pattern(n.Name, folder, nil)
+	}
+	return p.anyDepth(n)
+}
+
+// anyDepth gives the entry of a name that may stand in any folder.
+func (p *pairer) anyDepth(n *tree.Node) *layout.Entry {
+	if p.in.Commonplace == nil || p.in.Commonplace.Root.Scope.Deep == nil {
+		return nil
+	}
+	return lookIn(p.in.Commonplace.Root.Scope.Deep, n)
+}
+
+func lookIn(s *layout.Scope, n *tree.Node) *layout.Entry {
+	folder := n.Kind == tree.IsFolder
+	if e := s.Exact(n.Name, folder); e != nil {
 		return e
 	}
-	if f == p.in.Top || f.Parent == nil {
-		if e := look(scope); e != nil {
-			return e
-		}
-	}
-	if scope.Deep != nil {
-		return look(scope.Deep)
-	}
-	return nil
+	e, _ := s.Pattern(n.Name, folder, nil)
+	return e
 }
 
 // contest takes a name back from a pattern where it looks like a slip for
@@ -278,7 +294,7 @@ func (p *pairer) contest(f *tree.Folder, env *layout.Env) {
 			if (n.Folder != nil) != c.Folder || n.Ignored || place.State != Placed || place.Entry.Spellings[0].Exact != "" {
 				continue
 			}
-			if names.Near(n.Name, name) < names.Apart && (n.Folder == nil || !fitOf(n.Folder, place.Entry, env).certain()) {
+			if names.Near(n.Name, name) < names.Apart && (n.Folder == nil || !p.fitOf(n.Folder, place.Entry, env).certain()) {
 				*place = Place{Stray, place.Entry}
 			}
 		}

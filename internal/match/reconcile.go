@@ -14,8 +14,7 @@ import (
 // A reconciler explains what pairing left over: strays by gaps and homes.
 type reconciler struct {
 	*pairer
-	index  *layout.Scope  // every entry of the layout, by name
-	usual  map[string]int // how many entries have the exact name
+	index  *layout.Index
 	gapAt  map[string]int // gaps by the path that would fill them
 	gapFor map[gapKey]int // gaps whose name is open
 	gapsIn map[*tree.Folder][]int
@@ -47,14 +46,7 @@ func (r *reconciler) dropCovered() {
 }
 
 func (r *reconciler) prepare() {
-	r.index, r.usual = r.in.Layout.Index(), map[string]int{}
-	for _, e := range r.in.Layout.Entries[1:] {
-		for i := range e.Spellings {
-			if name := e.Spellings[i].Exact; name != "" {
-				r.usual[name]++
-			}
-		}
-	}
+	r.index = r.in.Layout.Index()
 	r.gapAt, r.gapFor = map[string]int{}, map[gapKey]int{}
 	r.gapsIn = map[*tree.Folder][]int{}
 	for i, g := range r.gaps {
