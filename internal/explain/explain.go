@@ -3,6 +3,7 @@
 package explain
 
 import (
+	"cmp"
 	"fmt"
 	"path"
 	"strings"
@@ -69,7 +70,7 @@ func Path(r *check.Report, commonplace *layout.Layout, asked string) Answer {
 	names := strings.Split(below, "/")
 	for i, name := range names {
 		if !w.step(name, i == len(names)-1) {
-			a.Inside = w.path()
+			a.Inside = cmp.Or(w.path(), "./")
 			break
 		}
 	}
@@ -232,8 +233,7 @@ func (w *walker) common(name string, folder, top bool) (*layout.Entry, *layout.E
 func (w *walker) describe(a *Answer) {
 	e := w.entry
 	if a.Inside != "" {
-		a.Described = false
-		if e != nil {
+		if e != nil && e.Parent != nil {
 			a.Role = e.Role
 		}
 		return

@@ -91,8 +91,14 @@ func (p *parser) whole(e *Entry) error {
 		e.AtLeast = 1
 	}
 	for i := range e.NotHere {
-		nh := &e.NotHere[i]
-		if nh.Home = p.layout.Find(nh.GoesTo); nh.Home == nil || nh.Home.Parent == nil {
+		e.NotHere[i].Home = p.layout.Find(e.NotHere[i].GoesTo)
+	}
+	e.NotHere = slices.DeleteFunc(e.NotHere, func(nh NotHere) bool {
+		// What another layout said of a place that this one dropped is void.
+		return nh.Home == nil && e.notHereOf != p.layout.Name
+	})
+	for _, nh := range e.NotHere {
+		if nh.Home == nil || nh.Home.Parent == nil {
 			return e.at.node.Errorf("%q goes to %q, which is no entry of the layout", nh.What, nh.GoesTo)
 		}
 	}

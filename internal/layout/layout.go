@@ -6,6 +6,7 @@ package layout
 import (
 	"io/fs"
 	"regexp"
+	"slices"
 	"strings"
 
 	"dicaxon/internal/names"
@@ -81,6 +82,7 @@ type Entry struct {
 	Starter   string
 	Shows     *regexp.Regexp
 	NotHere   []NotHere
+	notHereOf string // the layout that wrote them
 	MadeBy    string // a program; "" for a person
 	Git       string // "committed", "ignored" or "" for either
 	AtLeast   int
@@ -96,6 +98,7 @@ type Entry struct {
 	starters   fs.FS
 	startersOf string // the layout that the starter belongs to
 	marks      [2]string
+	former     []Pattern // spellings before a layout that builds on this one renamed it
 	given      map[string]bool
 	was        string
 	drop       bool
@@ -211,8 +214,8 @@ func (e *Entry) child(name string, folder bool) *Entry {
 		if c.Folder != folder || c.Deep != deep {
 			continue
 		}
-		for i := range c.Spellings {
-			if text, _ := c.Spellings[i].Fill(nil); text == wanted {
+		for _, p := range append(slices.Clone(c.Spellings), c.former...) {
+			if text, _ := p.Fill(nil); text == wanted {
 				return c
 			}
 		}

@@ -147,6 +147,7 @@ func readNotHere(p *parser, e *Entry, n *source.Node) error {
 	if n.Kind == source.Sequence {
 		items = n.Items
 	}
+	e.notHereOf = p.layout.Name
 	for _, item := range items {
 		var nh NotHere
 		err := each(p, "not-here", &nh, item, keys[*NotHere]{

@@ -172,6 +172,9 @@ func (e *Entry) take(by *Entry) error {
 	if by.Folder != e.Folder {
 		return by.at.node.Errorf("%q is a folder in one layout and a file in the other", by.Key)
 	}
+	if by.was != "" {
+		e.former = append(e.former, e.Spellings...)
+	}
 	e.Key, e.Spellings, e.Deep = by.Key, by.Spellings, by.Deep
 	e.Layout, e.File, e.Line, e.at = by.Layout, by.File, by.Line, by.at
 	for key := range by.given {
@@ -190,7 +193,7 @@ func (e *Entry) take(by *Entry) error {
 		case "shows":
 			e.Shows = by.Shows
 		case "not-here":
-			e.NotHere = by.NotHere
+			e.NotHere, e.notHereOf = by.NotHere, by.Layout
 		case "made-by":
 			e.MadeBy = by.MadeBy
 		case "git":

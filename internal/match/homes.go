@@ -120,7 +120,7 @@ func (r *reconciler) slips(all []option, s *stray) []option {
 			t := r.fitOf(n.Folder, c, here.env)
 			o.cost -= gainContents * t.share()
 			switch {
-			case slip == names.Apart && complete && c.Need.Wanted() && t.fits > 1 && t.share() >= 0.8:
+			case slip == names.Apart && complete && c.Need.Wanted() && t.share() >= 0.8:
 				o.cost = costContents
 			case slip >= names.Typing && !t.open && t.nodes > 0 && t.fits == 0:
 				continue
