@@ -51,14 +51,17 @@ func (r *reconciler) prepare() {
 	r.gapsIn = map[*tree.Folder][]int{}
 	for i, g := range r.gaps {
 		r.gapsIn[g.folder] = append(r.gapsIn[g.folder], i)
-		if name, complete := g.entry.Name(g.env); complete {
+		for k := range g.entry.Spellings {
+			name, complete := g.entry.Spellings[k].Fill(g.env)
+			if !complete {
+				r.gapFor[gapKey{g.folder, g.entry}] = i
+				continue
+			}
 			path := g.folder.Path() + name
 			if g.entry.Folder {
 				path += "/"
 			}
 			r.gapAt[path] = i
-		} else {
-			r.gapFor[gapKey{g.folder, g.entry}] = i
 		}
 	}
 }

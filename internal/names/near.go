@@ -45,7 +45,7 @@ func Near(got, want string) Slip {
 	gotStem, wantStem := strings.TrimSuffix(got, gotEnd), strings.TrimSuffix(want, wantEnd)
 	if strings.EqualFold(gotEnd, wantEnd) {
 		gotWords, wantWords := Words(gotStem), Words(wantStem)
-		if len(wantWords) > 0 && strings.Join(gotWords, "") == strings.Join(wantWords, "") && sameMarks(gotStem, wantStem) {
+		if len(wantWords) > 0 && strings.Join(gotWords, "") == strings.Join(wantWords, "") {
 			return Separator
 		}
 		if sameNumberless(gotWords, wantWords) {
@@ -53,6 +53,9 @@ func Near(got, want string) Slip {
 		}
 	} else if gotStem == wantStem && nearEnding(gotEnd, wantEnd) {
 		return Ending
+	}
+	if shortWord(Words(gotStem), Words(wantStem)) {
+		return Apart
 	}
 	got, want = strings.ToLower(got), strings.ToLower(want)
 	// A short name has many neighbours that were meant as they stand.
@@ -65,12 +68,18 @@ func Near(got, want string) Slip {
 	return Apart
 }
 
-// sameMarks refuses to call "__init__" and "init" the same but for separators.
-func sameMarks(a, b string) bool {
-	edge := func(s string) string {
-		return s[:len(s)-len(strings.TrimLeft(s, "_.-"))] + " " + s[len(strings.TrimRight(s, "_.-")):]
+// shortWord says whether the names differ in a word so short that another one
+// was likely meant: test_a for test_b.
+func shortWord(a, b []string) bool {
+	if len(a) != len(b) || len(a) < 2 {
+		return false
 	}
-	return edge(a) == edge(b)
+	for i := range a {
+		if a[i] != b[i] && min(len(a[i]), len(b[i])) < 4 {
+			return true
+		}
+	}
+	return false
 }
 
 func sameNumberless(a, b []string) bool {

@@ -122,7 +122,7 @@ func Parse(shown string, text []byte) (*Node, error) {
 	if err := f.guard(); err != nil {
 		return nil, err
 	}
-	parsed, err := parser.ParseBytes(text, 0)
+	parsed, err := parser.ParseBytes(text, 0, parser.AllowDuplicateMapKey())
 	if err != nil {
 		var bad yaml.Error
 		if errors.As(err, &bad) && bad.GetToken() != nil {

@@ -1,0 +1,115 @@
+package names
+
+import (
+	"slices"
+	"testing"
+)
+
+func TestShapes(t *testing.T) {
+	for _, c := range []struct {
+		shape   Shape
+		fits    []string
+		refuses []string
+	}{
+		{Snake, []string{"tide", "tide_table", "t2_x"}, []string{"", "Tide", "tide-table", "_tide", "tide_", "a__b", "2x", "__init__"}},
+		{Kebab, []string{"tide", "tide-table"}, []string{"tide_table", "-x", "a--b", "Tide"}},
+		{Camel, []string{"tide", "tideTable"}, []string{"TideTable", "tide_table", "2x"}},
+		{Pascal, []string{"Tide", "TideTable"}, []string{"tide", "Tide_Table"}},
+		{Lower, []string{"tide", "tide2"}, []string{"Tide", "tide_table"}},
+		{Upper, []string{"TIDE", "TIDE_TABLE"}, []string{"Tide", "tide", "_T"}},
+		{"", []string{"any thing"}, []string{""}},
+	} {
+		for _, name := range c.fits {
+			if !c.shape.Fits(name) {
+				t.Errorf("%q is %s", name, c.shape)
+			}
+		}
+		for _, name := range c.refuses {
+			if c.shape.Fits(name) {
+				t.Errorf("%q is not %s", name, c.shape)
+			}
+		}
+	}
+}
+
+func TestTo(t *testing.T) {
+	for _, name := range []string{"tide_table", "tide-table", "tideTable", "TideTable", "TIDE_TABLE", "tide table"} {
+		for shape, want := range map[Shape]string{Snake: "tide_table", Kebab: "tide-table", Camel: "tideTable", Pascal: "TideTable", Lower: "tidetable", Upper: "TIDE_TABLE"} {
+			if got := To(shape, name); got != want {
+				t.Errorf("%q to %s: %q, want %q", name, shape, got, want)
+			}
+		}
+	}
+	if got := Words("HTTPServer2Go"); !slices.Equal(got, []string{"http", "server2", "go"}) {
+		t.Errorf("words %q", got)
+	}
+	if got := Title("berth_plans"); got != "Berth plans" {
+		t.Errorf("title %q", got)
+	}
+}
+
+func TestPlurals(t *testing.T) {
+	for one, many := range map[string]string{
+		"berth": "berths", "crew": "crews", "manifest": "manifests", "tide": "tides", "entry": "entries", "day": "days",
+		"box": "boxes", "class": "classes", "batch": "batches", "person": "people", "child": "children", "status": "statuses",
+		"analysis": "analyses", "series": "series", "tide_table": "tide_tables", "crew-member": "crew-members", "index": "indexes",
+	} {
+		if got := Plural(one); got != many {
+			t.Errorf("plural of %q: %q, want %q", one, got, many)
+		}
+		if got := Singular(many); got != one {
+			t.Errorf("singular of %q: %q, want %q", many, got, one)
+		}
+		if got := Plural(many); got != many {
+			t.Errorf("plural of the plural %q: %q", many, got)
+		}
+		if got := Singular(one); got != one {
+			t.Errorf("singular of the singular %q: %q", one, got)
+		}
+	}
+}
+
+func TestNear(t *testing.T) {
+	for _, c := range []struct {
+		got, want string
+		slip      Slip
+	}{
+		{"templates", "templates", None},
+		{"Templates", "templates", Case}, {"README.MD", "README.md", Case},
+		{"tide-table", "tide_table", Separator}, {"tideTable.py", "tide_table.py", Separator}, {"tem_plates", "templates", Separator}, {"init.py", "__init__.py", Separator},
+		{"template", "templates", Number}, {"test_berth.py", "test_berths.py", Number}, {"mart", "marts", Number}, {"entry.go", "entries.go", Number},
+		{"compose.yml", "compose.yaml", Ending}, {"list.htm", "list.html", Ending}, {"views.pyt", "views.py", Ending},
+		{"tempaltes", "templates", Typing}, {"tmplates", "templates", Typing}, {"templatess", "templates", Typing}, {"veiws.py", "views.py", Typing},
+		{"static", "templates", Apart}, {"src", "srv", Apart}, {"app", "api", Apart},
+		{"forms.py", "models.py", Apart}, {"cmd", "cms", Apart}, {"test_a.py", "test_b.py", Apart}, {"a.go", "b.go", Apart},
+	} {
+		if slip := Near(c.got, c.want); slip != c.slip {
+			t.Errorf("%q for %q: %s, want %s", c.got, c.want, slip, c.slip)
+		}
+	}
+}
+
+func TestClosest(t *testing.T) {
+	known := []string{"flask/areas", "flask/package", "go/service"}
+	for got, want := range map[string]string{"flask/area": "flask/areas", "flask/aeras": "flask/areas", "go/sevice": "go/service", "rails": ""} {
+		if meant := Closest(got, known); meant != want {
+			t.Errorf("%q: %q, want %q", got, meant, want)
+		}
+	}
+}
+
+func FuzzNear(f *testing.F) {
+	f.Add("templates", "tempaltes")
+	f.Fuzz(func(t *testing.T, a, b string) {
+		if len(a)+len(b) > 200 {
+			return
+		}
+		if (Near(a, b) == None) != (a == b) {
+			t.Errorf("%q and %q", a, b)
+		}
+		if Distance(a, b) != Distance(b, a) {
+			t.Errorf("the distance of %q and %q depends on the order", a, b)
+		}
+		Plural(Singular(a))
+	})
+}
