@@ -8,6 +8,8 @@ import (
 	"strings"
 	"testing"
 
+	"github.com/goccy/go-yaml"
+
 	"dicaxon/internal/treetest"
 )
 
@@ -182,5 +184,51 @@ func TestScaffoldAsks(t *testing.T) {
 	}
 	if all := found(t, filepath.Join(dir, "ferry-app")); len(all) > 0 {
 		t.Error(all)
+	}
+}
+
+// dbtProof reads a dbt project as dbt's own parts do: every template by
+// Jinja2, and the models, with their references put in, by a real database.
+const dbtProof = `
+import pathlib, re, sqlite3, sys
+import jinja2
+root = pathlib.Path(sys.argv[1])
+parser = jinja2.Environment(extensions=["jinja2.ext.do"])
+for path in root.rglob("*.sql"):
+    parser.parse(path.read_text())
+db = sqlite3.connect(":memory:")
+def table(match):
+    name = "__".join(re.findall(r"'([^']*)'", match.group(0)))
+    if match.group(1) == "source":
+        db.execute("create table if not exists %s (id)" % name)
+    return name
+made = 0
+for folder in ("staging", "warehouse", "marts"):
+    for path in sorted((root / "models" / folder).rglob("*.sql")):
+        sql = re.sub(r"\{\{ *(source|ref)\([^)]*\) *\}\}", table, path.read_text())
+        db.execute("create view %s as %s" % (path.stem, sql))
+        db.execute("select * from %s" % path.stem).fetchall()
+        made += 1
+print(made)
+`
+
+func TestDbtScaffoldIsYAMLAndSQL(t *testing.T) {
+	py := python(t)
+	for _, more := range [][]string{nil, scaffolds["dbt/layers"]} {
+		root := scaffolded(t, "dbt/layers", more...)
+		out, err := exec.Command(py, "-c", dbtProof, root).CombinedOutput()
+		if err != nil || strings.TrimSpace(string(out)) == "0" {
+			t.Errorf("%v\n%s", err, out)
+		}
+		filepath.WalkDir(root, func(path string, _ os.DirEntry, err error) error {
+			if err == nil && filepath.Ext(path) == ".yml" {
+				var value map[string]any
+				text, _ := os.ReadFile(path)
+				if err := yaml.Unmarshal(text, &value); err != nil || len(value) == 0 {
+					t.Errorf("%s: %v", path, err)
+				}
+			}
+			return err
+		})
 	}
 }

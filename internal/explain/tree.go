@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"fmt"
 	"slices"
+	"strings"
 
 	"dicaxon/internal/check"
 	"dicaxon/internal/finding"
@@ -14,12 +15,13 @@ import (
 
 // A Line is one line of an annotated tree.
 type Line struct {
-	Name   string   `json:"name"`
-	Role   string   `json:"role"`
-	MadeBy string   `json:"madeBy,omitempty"` // a program; empty for a person
-	Git    string   `json:"git,omitempty"`
-	Also   []string `json:"also,omitempty"` // other spellings that are accepted
-	Below  []Line   `json:"below,omitempty"`
+	Name    string   `json:"name"`
+	Role    string   `json:"role"`
+	Finding bool     `json:"finding,omitempty"` // Role says what check found
+	MadeBy  string   `json:"madeBy,omitempty"`  // a program; empty for a person
+	Git     string   `json:"git,omitempty"`
+	Also    []string `json:"also,omitempty"` // other spellings that are accepted
+	Below   []Line   `json:"below,omitempty"`
 }
 
 // alike is how many nodes of one pattern are shown before the rest is counted.
@@ -101,7 +103,7 @@ func (t *treeMaker) line(f *tree.Folder, n *tree.Node, place match.Place) Line {
 	}
 	switch {
 	case place.State == match.Stray || place.State == match.Below:
-		line.Role = t.stray(f, n)
+		line.Role, line.Finding = t.stray(f, n), true
 	case place.State == match.Apart:
 		line.Role = "— a project of its own"
 	case e != nil:
@@ -129,8 +131,9 @@ func entryLines(e *layout.Entry) []Line {
 	for _, c := range sorted {
 		line := Line{Name: c.Label(), Role: c.Need.String() + ": " + c.Role, MadeBy: c.MadeBy, Git: c.Git, Below: entryLines(c)}
 		for _, other := range c.Spellings[1:] {
-			text, _ := other.Fill(nil)
-			line.Also = append(line.Also, text)
+			if text, _ := other.Fill(nil); text != strings.TrimSuffix(line.Name, "/") {
+				line.Also = append(line.Also, text)
+			}
 		}
 		if c.Folder {
 			folders = append(folders, line)

@@ -205,7 +205,7 @@ type clues struct {
 func (c *clues) find(s layout.Sign) string {
 	switch {
 	case s.Has != "":
-		if n := c.folder.Find(s.Has); n != nil && n.Folder == nil {
+		if n := c.folder.Find(s.Has); n != nil && n.Folder == nil && !n.Ignored {
 			return "it has " + s.Has
 		}
 	case s.Needs != "":

@@ -22,7 +22,9 @@ func (p *parser) finish() error {
 	if err := p.compile(l.Root); err != nil {
 		return err
 	}
+	units := l.Units()
 	for _, e := range l.Entries {
+		e.repeats = e.Parent != nil && slices.ContainsFunc(e.Spellings[0].Captures(), func(name string) bool { return slices.Contains(units, name) })
 		if err := p.whole(e); err != nil {
 			return err
 		}

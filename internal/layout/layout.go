@@ -90,6 +90,7 @@ type Entry struct {
 	Parent    *Entry
 	Entries   []*Entry
 	Scope     *Scope // of a folder
+	repeats   bool   // it captures the name of a unit, and stands once for each
 
 	Layout string // the layout that wrote it, or changed it last
 	File   string
@@ -141,7 +142,7 @@ func (e *Entry) Label() string {
 // Singular says whether the entry stands for one thing: an exact name, or a
 // capture that marks no unit, such as the application package.
 func (e *Entry) Singular() bool {
-	if e.Deep || e.Unit != "" {
+	if e.Deep || e.Unit != "" || e.repeats {
 		return false
 	}
 	for i := range e.Spellings {

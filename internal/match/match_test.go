@@ -37,6 +37,7 @@ const small = `tree:
       <area:snake>/: {unit: area, need: should, role: R., tree: {init: {need: must, role: R.}, code: {need: must, role: R., shows: "route"}, pages/: {role: R., tree: {"*.html": {role: R.}}}}}
   checks/: {need: should, role: R., tree: {check_<area>: {need: should, role: R.}, "*.dat": {role: R., at-most: 2}}}
   bad/: {need: must-not, role: R.}
+  shared/: {role: R., tree: {<area>/: {role: R., tree: {y: {role: R.}, z: {role: R.}}}}}
   gen/: {role: R., made-by: a program, git: ignored}
   strict/: {role: R., others: must-not, tree: {a: {role: R.}}}
 `
@@ -81,6 +82,8 @@ func TestFindings(t *testing.T) {
 		{"docs.txt", "warning extra docs.txt"},
 		{"-doc doc.txt", "warning misnamed doc.txt -> doc"},
 		{"-app/pages/frame.html -app/init views/frame.html", "error missing app/init; error misplaced views/ -> app/views/"},
+		{"app/berths/pages/x.html shared/berths/y shared/crews/z", ""},
+		{"shared/berths/y shared/other/z", ""},
 		{"stray.xyz", "warning extra stray.xyz"},
 		{"junk/a junk/b junk/c/d", "warning extra junk/"},
 		{"app/berths/list.html", "error misplaced app/berths/list.html -> app/berths/pages/list.html"},

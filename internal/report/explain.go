@@ -89,9 +89,13 @@ func (p *Page) belonging(i int, b explain.Belonging) {
 	if i == 0 {
 		label = "belongs"
 	}
-	text := b.Label + strings.Repeat(" ", max(1, 24-uniseg.StringWidth(b.Label))) + b.Need
-	p.printf("  %s%s%s", label, strings.Repeat(" ", factColumn-len(label)), p.in(strong, text))
-	at := 2 + factColumn + uniseg.StringWidth(text)
+	gap := max(1, 24-uniseg.StringWidth(b.Label))
+	needTone := plain
+	if b.Need == "must" {
+		needTone = strong
+	}
+	p.printf("  %s%s%s%s%s", label, strings.Repeat(" ", factColumn-len(label)), p.in(path, b.Label), strings.Repeat(" ", gap), p.in(needTone, b.Need))
+	at := 2 + factColumn + uniseg.StringWidth(b.Label) + gap + len(b.Need)
 	if column := 2 + factColumn + 32; p.Width >= 90 && at < column {
 		p.printf("%s", strings.Repeat(" ", column-at))
 		p.wrap(column, faint, b.Role)
@@ -113,7 +117,7 @@ func (p *Page) Tree(project *check.Project, lines []explain.Line) {
 // DrawTree draws lines below a title.
 func (p *Page) DrawTree(at, title string, lines []explain.Line) {
 	column := min(max(deepest(lines, 0)+2, uniseg.StringWidth(at)+2), p.Width*45/100)
-	p.pair(0, column, p.in(strong, at), plain, title)
+	p.headed(column, at, plain, title)
 	p.branch(lines, "", column)
 }
 
@@ -167,6 +171,10 @@ func (p *Page) treeLine(branches, name string, l explain.Line, under string, col
 		p.printf("\n")
 		return
 	}
+	roleTone := faint
+	if l.Finding {
+		roleTone = odd
+	}
 	used := uniseg.StringWidth(branches + name)
 	for i, part := range broken(role, max(p.Width-column, 20)) {
 		if i > 0 || used+1 > column {
@@ -176,6 +184,6 @@ func (p *Page) treeLine(branches, name string, l explain.Line, under string, col
 			used = uniseg.StringWidth(under)
 			p.printf("%s", p.in(faint, under))
 		}
-		p.printf("%s%s\n", strings.Repeat(" ", column-used), p.in(faint, part))
+		p.printf("%s%s\n", strings.Repeat(" ", column-used), p.in(roleTone, part))
 	}
 }

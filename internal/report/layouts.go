@@ -24,7 +24,7 @@ func (p *Page) Layouts(index []catalogue.Summary) {
 			}
 			family = f
 		}
-		p.pair(0, column, p.in(strong, s.Name), plain, s.Title)
+		p.headed(column, s.Name, plain, s.Title)
 		p.pair(0, column, "", faint, "suits: "+s.Suits)
 	}
 	p.printf("\n")
@@ -34,7 +34,7 @@ func (p *Page) Layouts(index []catalogue.Summary) {
 // Numbered lists layouts with numbers to choose from.
 func (p *Page) Numbered(index []catalogue.Summary) {
 	for i, s := range index {
-		p.pair(0, 20, fmt.Sprintf("%3d  %s", i+1, p.in(strong, s.Name)), plain, s.Suits)
+		p.headed(20, fmt.Sprintf("%3d  %s", i+1, s.Name), plain, s.Suits)
 	}
 }
 

@@ -93,7 +93,16 @@ func broken(text string, width int) []string {
 
 // pair writes a label and, in a column of its own, a text.
 func (p *Page) pair(indent, column int, label string, t tone, text string) {
-	p.printf("%s%s", strings.Repeat(" ", indent), label)
+	p.set(plain, indent, column, label, t, text)
+}
+
+// headed is pair with a label that stands out.
+func (p *Page) headed(column int, label string, t tone, text string) {
+	p.set(strong, 0, column, label, t, text)
+}
+
+func (p *Page) set(labelTone tone, indent, column int, label string, t tone, text string) {
+	p.printf("%s%s", strings.Repeat(" ", indent), p.in(labelTone, label))
 	gap := column - indent - uniseg.StringWidth(label)
 	if gap < 1 {
 		p.printf("\n")

@@ -1,0 +1,74 @@
+package explain_test
+
+import (
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"dicaxon/internal/catalogue"
+	"dicaxon/internal/check"
+	"dicaxon/internal/explain"
+	"dicaxon/internal/layout"
+	"dicaxon/internal/scaffold"
+)
+
+// TestEveryScaffoldIsExplained asks about every file and folder of every
+// layout's scaffold.
+func TestEveryScaffoldIsExplained(t *testing.T) {
+	places, err := catalogue.Catalogue{}.Commonplace()
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, name := range (catalogue.Catalogue{}).Names() {
+		l, err := catalogue.Catalogue{}.Layout(name)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if l.Base {
+			continue
+		}
+		plan, err := scaffold.Make(l, nil)
+		if err != nil {
+			t.Fatal(err)
+		}
+		root := filepath.Join(t.TempDir(), "new")
+		if err := plan.Write(root, false); err != nil {
+			t.Fatal(err)
+		}
+		r, err := check.Run(root, check.Options{Layout: name})
+		if err != nil {
+			t.Fatal(err)
+		}
+		for _, item := range plan.Items {
+			a := explain.Path(r, places, item.Path)
+			if !a.There || !a.Described || len(a.Role) < 10 || strings.EqualFold(a.Role, filepath.Base(item.Path)) || a.MadeBy == "" {
+				t.Errorf("%s: %s: %+v", name, item.Path, a)
+			}
+			if a.Path != item.Path {
+				t.Errorf("%s is answered as %s", item.Path, a.Path)
+			}
+		}
+		if lines := explain.Tree(&r.Projects[0], places, 0); len(lines) < 4 {
+			t.Errorf("%s: a tree of %d lines", name, len(lines))
+		}
+	}
+}
+
+// TestCommonplaceIsWhole holds every commonplace name to what explain tells.
+func TestCommonplaceIsWhole(t *testing.T) {
+	places, err := catalogue.Catalogue{}.Commonplace()
+	if err != nil {
+		t.Fatal(err)
+	}
+	names := 0
+	for _, e := range places.Root.Entries {
+		names += len(e.Spellings)
+		if len(e.Role) < 10 || e.Git == "" || !strings.HasSuffix(e.Role, ".") {
+			t.Errorf("%s: role %q, git %q", e.Key, e.Role, e.Git)
+		}
+		if e.Need != layout.May || strings.HasSuffix(e.MadeBy, ".") {
+			t.Errorf("%s: need %s, made by %q", e.Key, e.Need, e.MadeBy)
+		}
+	}
+	t.Logf("%d entries, %d names", len(places.Root.Entries), names)
+}

@@ -1,0 +1,64 @@
+package identify
+
+import (
+	"testing"
+
+	"dicaxon/internal/catalogue"
+	"dicaxon/internal/tree"
+	"dicaxon/internal/treetest"
+)
+
+func projects(t *testing.T, files map[string]string) []Project {
+	t.Helper()
+	id, err := New(catalogue.Catalogue{})
+	if err != nil {
+		t.Fatal(err)
+	}
+	r, err := tree.Read(treetest.Make(t, files), tree.Options{Watch: id.Watch})
+	if err != nil {
+		t.Fatal(err)
+	}
+	found, err := id.Projects(r)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return found
+}
+
+func TestProjects(t *testing.T) {
+	flask := "from flask import Flask\napp = Flask(__name__)\n"
+	for _, c := range []struct {
+		name  string
+		files map[string]string
+		best  string
+	}{
+		{"nothing", map[string]string{"a.txt": "x"}, ""},
+		{"a library in Go is no service", map[string]string{"go.mod": "module m\n", "lib.go": "package lib\n", "lib_test.go": "package lib\n", "README.md": "x"}, ""},
+		{"a script with Flask is neither variant", map[string]string{"requirements.txt": "flask\n", "main.py": flask}, ""},
+		{"areas", map[string]string{"requirements.txt": "flask\n", "run.py": "x", "app/__init__.py": flask, "app/tides/__init__.py": "", "app/tides/views.py": "", "app/crews/__init__.py": "", "app/crews/views.py": "", "app/templates/base.html": ""}, "flask/areas"},
+		{"audiences", map[string]string{"pyproject.toml": "[project]\ndependencies=['flask']\n", "run.py": "x", "app/__init__.py": flask, "app/routes/__init__.py": "", "app/routes/staff.py": "Blueprint(", "app/templates/base.html": ""}, "flask/package"},
+		{"the word alone is no dependency", map[string]string{"requirements.txt": "django # not flask\n", "run.py": "x", "app/__init__.py": ""}, ""},
+		{"an ignored manifest does not count", map[string]string{".gitignore": "dbt_project.yml\n", "dbt_project.yml": "x"}, ""},
+	} {
+		found := projects(t, c.files)
+		got := ""
+		if found[0].Best != nil {
+			got = found[0].Best.Layout
+		}
+		if len(found) != 1 || got != c.best {
+			t.Errorf("%s: %d projects, first %q, want %q; %+v", c.name, len(found), got, c.best, found[0])
+		}
+	}
+}
+
+func TestNameSet(t *testing.T) {
+	var s nameSet
+	for _, name := range []string{"go.mod", "requirements*.txt", "package.json", ""} {
+		s.add(name)
+	}
+	for name, want := range map[string]bool{"go.mod": true, "go.sum": false, "requirements-dev.txt": true, "requirements.md": false, "package.json": true, "": false, "page_01.html": false} {
+		if s.has(name) != want {
+			t.Errorf("%q: %v", name, !want)
+		}
+	}
+}

@@ -1,0 +1,134 @@
+package layout_test
+
+import (
+	"bytes"
+	"encoding/json"
+	"os"
+	"path/filepath"
+	"regexp"
+	"strings"
+	"testing"
+
+	"github.com/goccy/go-yaml"
+	"github.com/santhosh-tekuri/jsonschema/v6"
+
+	"dicaxon/internal/catalogue"
+	"dicaxon/internal/layout"
+	"dicaxon/internal/project"
+	"dicaxon/internal/treetest"
+)
+
+func schema(t *testing.T) *jsonschema.Schema {
+	t.Helper()
+	doc, err := jsonschema.UnmarshalJSON(bytes.NewReader(layout.Schema))
+	if err != nil {
+		t.Fatal(err)
+	}
+	c := jsonschema.NewCompiler()
+	if err := c.AddResource("layout.json", doc); err != nil {
+		t.Fatal(err)
+	}
+	s, err := c.Compile("layout.json")
+	if err != nil {
+		t.Fatal(err)
+	}
+	return s
+}
+
+func fits(s *jsonschema.Schema, text string) error {
+	var value any
+	if err := yaml.Unmarshal([]byte(text), &value); err != nil {
+		return err
+	}
+	plain, err := json.Marshal(value)
+	if err != nil {
+		return err
+	}
+	doc, err := jsonschema.UnmarshalJSON(bytes.NewReader(plain))
+	if err != nil {
+		return err
+	}
+	return s.Validate(doc)
+}
+
+// TestDocumentedExamples reads every example of the language's page.
+func TestDocumentedExamples(t *testing.T) {
+	page, err := os.ReadFile("../../docs/layout-language.md")
+	if err != nil {
+		t.Fatal(err)
+	}
+	s := schema(t)
+	examples := regexp.MustCompile("(?s)```yaml\n(.*?)```").FindAllStringSubmatch(string(page), -1)
+	if len(examples) < 12 {
+		t.Fatalf("only %d examples", len(examples))
+	}
+	told := strings.Builder{}
+	for _, e := range examples {
+		text := e[1]
+		told.WriteString(text)
+		if strings.Contains(text, "projects:") {
+			root := treetest.Make(t, map[string]string{"tides/": "", project.FileName: text})
+			if _, err := project.Read(root); err != nil {
+				t.Errorf("%v in\n%s", err, text)
+			}
+			continue
+		}
+		dir := treetest.Make(t, map[string]string{layout.FileName: text, "starters/views.py.tmpl": "x"})
+		if _, err := layout.Resolve(catalogue.Catalogue{Dir: dir}, "."); err != nil {
+			t.Errorf("%v in\n%s", err, text)
+		}
+		if err := fits(s, text); err != nil {
+			t.Errorf("the schema refuses it: %v\n%s", err, text)
+		}
+	}
+	// Every key of the language is in an example.
+	var keys struct {
+		Properties map[string]any
+		Defs       map[string]struct{ Properties map[string]any } `json:"$defs"`
+	}
+	if err := json.Unmarshal(layout.Schema, &keys); err != nil {
+		t.Fatal(err)
+	}
+	all := []map[string]any{keys.Properties, keys.Defs["entry"].Properties, keys.Defs["ask"].Properties, keys.Defs["sign"].Properties, keys.Defs["not-here"].Properties}
+	for _, group := range all {
+		for key := range group {
+			if !strings.Contains(told.String(), key+":") && !strings.Contains(string(page), "| `"+key+"` |") {
+				t.Errorf("no example has the key %q", key)
+			}
+		}
+	}
+}
+
+// TestSchemaAgrees holds the schema against the parser: what is built in fits,
+// and what the parser refuses for its form the schema refuses too.
+func TestSchemaAgrees(t *testing.T) {
+	s := schema(t)
+	files, err := filepath.Glob("../catalogue/layouts/*/*/" + layout.FileName)
+	if err != nil || len(files) < 7 {
+		t.Fatal(err, files)
+	}
+	for _, file := range files {
+		text, err := os.ReadFile(file)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if err := fits(s, string(text)); err != nil {
+			t.Errorf("%s: %v", file, err)
+		}
+	}
+	for _, bad := range []string{
+		"tre: {}", "tree: {a: {role: R., nede: must}}", "tree: {a: {role: R., need: always}}", "tree: {a: {role: [R]}}",
+		"tree: {a: {role: ''}}", "tree: {a: must}", "tree: [a]", "tree: {/x: {role: R.}}", "tree: {../x: {role: R.}}", "tree: {a: {role: R., git: maybe}}",
+		"tree: {a/: {role: R., others: must}}", "tree: {a: {role: R., at-least: x}}", "signs: {needs: a}", "signs: [{needs: a, has: b}]",
+		"asks: {a: {question: Q}}", "base: perhaps", "starter-marks: [a]", "tree: {a/: {role: R., not-here: {what: B}}}",
+	} {
+		text := "dicaxon: 1\nlayout: team/x\ntitle: T\n" + bad + "\n"
+		if fits(s, text) == nil {
+			t.Errorf("the schema takes %s", bad)
+		}
+		dir := treetest.Make(t, map[string]string{layout.FileName: text})
+		if _, err := layout.Resolve(catalogue.Catalogue{Dir: dir}, "."); err == nil {
+			t.Errorf("the parser takes %s", bad)
+		}
+	}
+}

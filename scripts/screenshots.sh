@@ -1,0 +1,40 @@
+#!/bin/sh
+# Takes one picture of each main command's output on the demo data, in a
+# terminal window on a screen that nobody sees, into docs/screenshots/.
+# It needs Xvfb, xterm, ImageMagick and the DejaVu fonts, and installs them.
+set -eu
+cd "$(dirname "$0")/.."
+root=$(pwd)
+for tool in Xvfb xterm import; do
+    command -v "$tool" >/dev/null || { apt-get update -qq; DEBIAN_FRONTEND=noninteractive apt-get install -y -qq xvfb xterm imagemagick fonts-dejavu-core >/dev/null; }
+done
+work=$(mktemp -d)
+trap 'kill "$screen" 2>/dev/null; rm -rf "$work"' EXIT
+CGO_ENABLED=0 go build -o "$work/bin/dicaxon" ./cmd/dicaxon
+PATH="$work/bin:$PATH"
+dicaxon demo "$work/gannet" --format json >/dev/null
+Xvfb :93 -screen 0 1280x800x24 >/dev/null 2>&1 &
+screen=$!
+sleep 2
+
+# shot NAME COMMAND: shows the command and its output and takes the picture.
+shot() {
+    DISPLAY=:93 LC_ALL=C.UTF-8 xterm -geometry 141x41+0+0 -fa 'DejaVu Sans Mono' -fs 11 -bg '#101418' -fg '#d8dee4' \
+        -xrm 'XTerm*color6: #7cc7d8' -xrm 'XTerm*color1: #f07070' -xrm 'XTerm*color3: #e5c07b' -xrm 'XTerm*color2: #98c379' \
+        -e sh -c "cd $work/gannet; printf '\$ %s\n\n' '$2'; $2 2>&1 | head -36; sleep 4" &
+    window=$!
+    sleep 2
+    DISPLAY=:93 import -window root "$root/docs/screenshots/$1.png"
+    kill "$window" 2>/dev/null || true
+    wait "$window" 2>/dev/null || true
+}
+
+mkdir -p docs/screenshots
+shot check 'dicaxon check ferry --color always'
+shot explain-tree 'dicaxon explain --root ferry --color always'
+shot explain-path 'dicaxon explain ferry/ferry/berths ferry/ferry/sailings/templates --color always'
+shot identify 'dicaxon identify . --color always'
+shot layouts 'dicaxon layouts --color always'
+shot layout 'dicaxon layouts go/service --color always'
+shot scaffold 'dicaxon scaffold flask/areas crews-app --yes --answer area=crews,tides --color always'
+shot error 'dicaxon check ferry --layout flask/aeras'
