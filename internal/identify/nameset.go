@@ -39,6 +39,9 @@ func (s *nameSet) has(name string) bool {
 		return true
 	}
 	for _, p := range s.patterns {
+		if p[0] != name[0] {
+			continue
+		}
 		if ok, _ := path.Match(p, name); ok {
 			return true
 		}

@@ -2,7 +2,6 @@ package tree
 
 import (
 	"errors"
-	"io/fs"
 	"os"
 	"path/filepath"
 	"runtime"
@@ -58,7 +57,6 @@ type reader struct {
 	watch      func(string) bool
 	above      string // path of the root below git's top, "" or ending in "/"
 	settings   gitSettings
-	deep       *os.Root // opened when the first path is too long for the system
 	names      atomic.Int64
 
 	mu      sync.Mutex
@@ -112,19 +110,17 @@ func (r *reader) run() {
 	var all sync.WaitGroup
 	for range max(4, runtime.GOMAXPROCS(0)) {
 		all.Go(func() {
+			var l lister
 			for {
 				folder := r.take()
 				if folder == nil {
 					return
 				}
-				r.done(r.read(folder))
+				r.done(r.read(&l, folder))
 			}
 		})
 	}
 	all.Wait()
-	if r.deep != nil {
-		r.deep.Close()
-	}
 }
 
 // take waits for a folder to read. It gives nil when none will come any more.
@@ -157,9 +153,9 @@ func (r *reader) done(found []*Folder) {
 }
 
 // read lists one folder and gives the folders in it that are to be read.
-func (r *reader) read(f *Folder) []*Folder {
+func (r *reader) read(l *lister, f *Folder) []*Folder {
 	path := f.Path()
-	entries, err := r.list(path)
+	entries, err := r.list(l, path)
 	if err != nil {
 		f.Unread = true
 		r.mu.Lock()
@@ -176,7 +172,7 @@ func (r *reader) read(f *Folder) []*Folder {
 	f.Nodes = make([]Node, 0, len(entries))
 	var folders []*Folder
 	for _, e := range entries {
-		node := Node{Name: e.Name(), Kind: kindOf(e)}
+		node := Node{Name: e.name, Kind: e.kind}
 		if node.Name == ".git" {
 			continue
 		}
@@ -201,13 +197,11 @@ func (r *reader) read(f *Folder) []*Folder {
 }
 
 // listsOf gives the ignore lists that hold in a folder whose entries are known.
-func (r *reader) listsOf(f *Folder, path, above string, entries []fs.DirEntry) *ignoreList {
+func (r *reader) listsOf(f *Folder, path, above string, entries []entry) *ignoreList {
 	lists := f.lists
 	has := func(name string) bool {
 		// Git reads no ignore file through a link.
-		return slices.ContainsFunc(entries, func(e fs.DirEntry) bool {
-			return e.Name() == name && e.Type()&fs.ModeSymlink == 0
-		})
+		return slices.ContainsFunc(entries, func(e entry) bool { return e.name == name && e.kind != Link })
 	}
 	if f.Parent != nil && has(".git") {
 		// A repository within: what holds outside ends here.
@@ -226,41 +220,16 @@ func (r *reader) listsOf(f *Folder, path, above string, entries []fs.DirEntry) *
 // longPath is a length that every system opens a path of in one go.
 const longPath = 1000
 
-func (r *reader) list(path string) ([]fs.DirEntry, error) {
+func (r *reader) list(l *lister, path string) ([]entry, error) {
 	full := filepath.Join(r.repository.Root, filepath.FromSlash(path))
 	if len(full) < longPath {
-		return listed(os.Open(full))
+		return l.list(full)
 	}
-	r.mu.Lock()
-	if r.deep == nil {
-		r.deep, _ = os.OpenRoot(r.repository.Root)
-	}
-	root := r.deep
-	r.mu.Unlock()
-	if root == nil {
-		return listed(os.Open(full))
-	}
-	return listed(root.Open(filepath.FromSlash(strings.TrimSuffix(path, "/"))))
-}
-
-func listed(dir *os.File, err error) ([]fs.DirEntry, error) {
+	root, err := r.repository.opened()
 	if err != nil {
 		return nil, err
 	}
-	defer dir.Close()
-	return dir.ReadDir(-1)
-}
-
-func kindOf(e fs.DirEntry) Kind {
-	switch t := e.Type(); {
-	case t.IsDir():
-		return IsFolder
-	case t&fs.ModeSymlink != 0:
-		return Link
-	case t.IsRegular():
-		return File
-	}
-	return Special
+	return listed(root.Open(filepath.FromSlash(strings.TrimSuffix(path, "/"))))
 }
 
 // number fills in Folders and the folders' places in it, and counts the files.

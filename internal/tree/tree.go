@@ -9,6 +9,7 @@ import (
 	"os"
 	"path/filepath"
 	"strings"
+	"sync"
 	"unicode"
 	"unicode/utf8"
 )
@@ -134,6 +135,10 @@ type Repository struct {
 	Watched  []*Folder // those in which Options.Watch found a name, in the same order
 	Files    int       // files and links, ignored ones apart
 	Troubles []Trouble
+
+	open    sync.Once // opens root, when it is first asked for
+	root    *os.Root
+	rootErr error
 }
 
 // TextLimit is how many bytes of a file Text gives at most.
@@ -142,11 +147,10 @@ const TextLimit = 1 << 20
 // Text gives the start of the text of the file at path (below the root, with
 // "/"), TextLimit bytes at most. It follows no link out of the root.
 func (r *Repository) Text(path string) ([]byte, error) {
-	root, err := os.OpenRoot(r.Root)
+	root, err := r.opened()
 	if err != nil {
 		return nil, err
 	}
-	defer root.Close()
 	// A named pipe would block until somebody writes to it.
 	if info, err := root.Stat(filepath.FromSlash(path)); err != nil {
 		return nil, err
@@ -159,6 +163,13 @@ func (r *Repository) Text(path string) ([]byte, error) {
 	}
 	defer file.Close()
 	return io.ReadAll(io.LimitReader(file, TextLimit))
+}
+
+// opened gives the root, opened once: below it a path may be of any length,
+// and no link leads out.
+func (r *Repository) opened() (*os.Root, error) {
+	r.open.Do(func() { r.root, r.rootErr = os.OpenRoot(r.Root) })
+	return r.root, r.rootErr
 }
 
 // Printable gives name or path with every byte that is no text, and every
