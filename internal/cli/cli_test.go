@@ -11,6 +11,7 @@ import (
 	"strings"
 	"testing"
 
+	_ "dicaxon/internal/cli" // so that a kept result of the tests ends with the program's code
 	"dicaxon/internal/treetest"
 )
 

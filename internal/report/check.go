@@ -72,6 +72,8 @@ func printable(f finding.Finding) finding.Finding {
 const (
 	kindColumn = 9
 	pathColumn = kindColumn + 11
+	// Below this width the path gets a line of its own.
+	narrow = 70
 )
 
 // Check writes a check's findings for people, at most so many of each project;
@@ -115,13 +117,13 @@ func (p *Page) project(project *check.Project) {
 func (p *Page) finding(f finding.Finding) {
 	level, kind := f.Level.String(), string(f.Kind)
 	p.printf("%s%s", p.in(toneOf(f.Level), level), strings.Repeat(" ", kindColumn-len(level)))
-	p.printf("%s%s", kind, strings.Repeat(" ", pathColumn-kindColumn-len(kind)))
 	column := pathColumn
-	if p.Width < 70 {
-		p.printf("\n%s", strings.Repeat(" ", kindColumn))
+	if p.Width < narrow {
 		column = kindColumn
+		p.printf("%s\n%s%s\n", kind, strings.Repeat(" ", column), p.in(path, f.Path))
+	} else {
+		p.printf("%s%s%s\n", kind, strings.Repeat(" ", column-kindColumn-len(kind)), p.in(path, f.Path))
 	}
-	p.printf("%s\n", p.in(path, f.Path))
 	homes := f.Homes
 	if f.Home != "" {
 		homes = []string{f.Home}

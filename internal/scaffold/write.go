@@ -71,14 +71,14 @@ func (p *Plan) Write(dir string, git bool) (err error) {
 	}
 	stage, err := os.MkdirTemp(beside, ".dicaxon-*")
 	if err != nil {
-		return err
+		return fmt.Errorf("%s: nothing can be written there: %w", beside, errors.Unwrap(err))
 	}
 	defer os.RemoveAll(stage)
 	if err := os.Chmod(stage, 0o755); err != nil {
 		return err
 	}
 	if err := p.fill(stage); err != nil {
-		return err
+		return named(err, stage, dir)
 	}
 	if git {
 		if err := p.commit(stage); err != nil {
@@ -121,6 +121,17 @@ func (p *Plan) fill(stage string) error {
 		}
 	}
 	return nil
+}
+
+// named gives the error with the path that the user knows, not that of the
+// place where the project was made aside.
+func named(err error, stage, dir string) error {
+	var path *os.PathError
+	if !errors.As(err, &path) {
+		return err
+	}
+	rel, _ := filepath.Rel(stage, path.Path)
+	return fmt.Errorf("%s: %w; nothing was written", filepath.Join(dir, rel), path.Err)
 }
 
 // moveInto moves everything in stage to dir, or nothing.

@@ -1,0 +1,61 @@
+package project
+
+import (
+	"strings"
+	"testing"
+
+	"dicaxon/internal/treetest"
+)
+
+func TestRead(t *testing.T) {
+	if all, err := Read(t.TempDir()); all != nil || err != nil {
+		t.Errorf("without a file: %v %v", all, err)
+	}
+	root := treetest.Make(t, map[string]string{
+		"web/ferry/":        "",
+		"house/layout.yaml": "dicaxon: 1\nlayout: gannet/x\ntitle: T\nasks: {area: {question: Q, default: home, shape: snake, several: true}}\n",
+		FileName: `dicaxon: 1
+projects:
+  - {layout: ./house, answers: {area: [tides, crews]}}
+  - {at: web/ferry/, layout: flask/areas, answers: {project: ferry}}
+`})
+	all, err := Read(root)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if len(all) != 2 || all[0].At != "" || all[0].Layout.Name != "gannet/x" || all[0].Answers["area"] != "tides,crews" ||
+		all[1].At != "web/ferry" || all[1].Layout.Name != "flask/areas" || all[1].Answers["project"] != "ferry" {
+		t.Errorf("%+v", all)
+	}
+}
+
+// TestComplaints shows each text beside what is said about it.
+func TestComplaints(t *testing.T) {
+	for text, says := range map[string]string{
+		"projects: []\n":                                                `the file begins with dicaxon: 1`,
+		"dicaxon: 2\nprojects: []\n":                                    `the file begins with dicaxon: 1`,
+		"dicaxon: 1\n":                                                  `"projects" lists the projects`,
+		"dicaxon: 1\nprojects: []\n":                                    `"projects" lists the projects`,
+		"dicaxon: 1\nproject: []\n":                                     `"project" is no key of this file; did you mean "projects"?`,
+		"dicaxon: 1\nwaivers: []\n":                                     `"waivers" is no key of this file; it has dicaxon, projects`,
+		"[1]\n":                                                         `this file is written as keys with values`,
+		"dicaxon: 1\nprojects: [x]\n":                                   `a project is written as keys with values`,
+		"dicaxon: 1\nprojects: [{at: in}]\n":                            `a project names its "layout"`,
+		"dicaxon: 1\nprojects: [{layout: [a]}]\n":                       `layout is a text`,
+		"dicaxon: 1\nprojects: [{layout: go/servce}]\n":                 `dicaxon.yaml:2:21: there is no layout go/servce; did you mean go/service?`,
+		"dicaxon: 1\nprojects: [{layout: rails/app}]\n":                 "`dicaxon layouts` lists them",
+		"dicaxon: 1\nprojects: [{layout: ./in}]\n":                      `there is no layout in ./in`,
+		"dicaxon: 1\nprojects: [{at: /etc, layout: go/service}]\n":      `"/etc" is no folder of the repository`,
+		"dicaxon: 1\nprojects: [{at: a/../../b, layout: go/service}]\n": `is no folder of the repository`,
+		"dicaxon: 1\nprojects: [{at: '', layout: go/service}]\n":        `is no folder of the repository`,
+		"dicaxon: 1\nprojects: [{at: none, layout: go/service}]\n":      `there is no folder "none"`,
+		"dicaxon: 1\nprojects: [{at: in, layout: go/service}, {at: ./in, layout: go/service}]\n": `the project at "in" stands here twice`,
+		"dicaxon: 1\nprojects: [{layout: go/service, answers: [a]}]\n":                           `answers is written as keys with values`,
+		"dicaxon: 1\nprojects: [{layout: flask/areas, answers: {project: My-App}}]\n":            `project is written in snake case`,
+	} {
+		root := treetest.Make(t, map[string]string{"in/": "", FileName: text})
+		if _, err := Read(root); err == nil || !strings.Contains(err.Error(), says) {
+			t.Errorf("%q\n got  %v\n want %s", text, err, says)
+		}
+	}
+}
