@@ -24,8 +24,12 @@ type Line struct {
 	Below   []Line   `json:"below,omitempty"`
 }
 
-// alike is how many nodes of one pattern are shown before the rest is counted.
-const alike = 4
+// How many nodes of one pattern, and how many that no entry names, are shown
+// before the rest is counted.
+const (
+	alike   = 4
+	unnamed = 20
+)
 
 // Tree gives the annotated tree of a project, so many folders deep; 0 for all.
 func Tree(p *check.Project, commonplace *layout.Layout, depth int) []Line {
@@ -49,8 +53,9 @@ func (t *treeMaker) lines(f *tree.Folder, level int) []Line {
 	for i := range f.Nodes {
 		n := &f.Nodes[i]
 		place := t.project.Match.Place(f, i)
-		if e := place.Entry; place.State == match.Placed && e.Spellings[0].Exact == "" {
-			if shown[e]++; shown[e] > alike {
+		// Nodes without an entry of their own are counted under nil.
+		if e, most := countedAs(place); most > 0 {
+			if shown[e]++; shown[e] > most {
 				more[e]++
 				continue
 			}
@@ -71,12 +76,30 @@ func (t *treeMaker) lines(f *tree.Folder, level int) []Line {
 	}
 	lines := append(folders, files...)
 	for i := range f.Nodes {
-		if e := t.project.Match.Place(f, i).Entry; e != nil && more[e] > 0 {
+		e, _ := countedAs(t.project.Match.Place(f, i))
+		switch {
+		case more[e] == 0:
+			continue
+		case e == nil:
+			lines = append(lines, Line{Name: fmt.Sprintf("… %d more", more[e]), Role: "that no entry names"})
+		default:
 			lines = append(lines, Line{Name: fmt.Sprintf("… %d more %s", more[e], e.Label()), Role: e.Role})
-			more[e] = 0
 		}
+		more[e] = 0
 	}
 	return lines
+}
+
+// countedAs gives what a node is counted as and how many of that are shown; 0
+// where it has a name of its own.
+func countedAs(place match.Place) (e *layout.Entry, most int) {
+	switch {
+	case place.State != match.Placed && place.State != match.Commonplace:
+		return nil, unnamed
+	case place.State == match.Placed && place.Entry.Spellings[0].Exact == "":
+		return place.Entry, alike
+	}
+	return nil, 0
 }
 
 // stray says what check says of a node without a place.

@@ -89,6 +89,9 @@ func (p *parser) whole(e *Entry) error {
 	if e.Role == "" {
 		return e.at.node.Errorf("%q has no role; say in one sentence what it is for", e.Key)
 	}
+	if e.AtLeast > 0 && !e.Need.Wanted() {
+		return e.at.node.Errorf("%q: at-least goes with need must or should", e.Key)
+	}
 	if e.Need.Wanted() && e.AtLeast == 0 {
 		e.AtLeast = 1
 	}
