@@ -19,11 +19,12 @@ import (
 
 // A Candidate is a layout that a project may follow.
 type Candidate struct {
-	Layout        string   `json:"layout"`
-	Score         float64  `json:"score"`    // from 0 to 1
-	Evidence      []string `json:"evidence"` // what speaks for it
-	Wanted, Found int      `json:"-"`        // of the entries that the layout wants
-	signs         float64
+	Layout   string   `json:"layout"`
+	Score    float64  `json:"score"`    // from 0 to 1
+	Evidence []string `json:"evidence"` // what speaks for it
+	signs    float64
+	wanted   float64 // share of the wanted entries that are there
+	placed   float64 // share of what is there that has a place
 }
 
 // A Project is a folder that looks like one.
@@ -42,7 +43,8 @@ const (
 	wantedWeight = 0.30
 	placedWeight = 0.35
 	enough       = 0.60
-	leastWanted  = 0.35 // share of the wanted entries without which a layout is only near
+	leastWanted  = 0.50 // share of the wanted entries without which a layout is only near
+	leastPlaced  = 0.45 // share of what is there that must have a place in it
 	closeBy      = 0.04
 )
 
@@ -150,7 +152,7 @@ func (id *Identifier) look(f *tree.Folder) (Project, error) {
 		all = append(all, c)
 	}
 	slices.SortStableFunc(all, func(a, b Candidate) int { return cmp.Compare(b.Score, a.Score) })
-	if len(all) > 0 && all[0].Score >= enough && float64(all[0].Found) >= leastWanted*float64(all[0].Wanted) {
+	if len(all) > 0 && all[0].Score >= enough && all[0].wanted >= leastWanted && all[0].placed >= leastPlaced {
 		p.Best, all = &all[0], all[1:]
 		for _, c := range all {
 			if p.Best.Score-c.Score < closeBy {
@@ -180,16 +182,15 @@ func (id *Identifier) fit(f *tree.Folder, c *Candidate) error {
 		return err
 	}
 	r := match.Pair(match.Input{Repository: id.repository, Top: f, Layout: l, Commonplace: commonplace, MostFolders: firstLook})
-	c.Wanted, c.Found = r.Wanted, r.Found
-	wanted, placed := 1.0, 0.0
+	c.wanted = 1
 	if r.Wanted > 0 {
-		wanted = float64(r.Found) / float64(r.Wanted)
+		c.wanted = float64(r.Found) / float64(r.Wanted)
 	}
 	if r.Placed > 0 {
-		placed = float64(r.Placed) / float64(r.Placed+r.Strays)
+		c.placed = float64(r.Placed) / float64(r.Placed+r.Strays)
 	}
-	c.Score = signsWeight*c.signs + wantedWeight*wanted + placedWeight*placed
-	c.Evidence = append(c.Evidence, fmt.Sprintf("%d %% of what it wants is there, %d %% of what is there has a place", int(100*wanted), int(100*placed)))
+	c.Score = signsWeight*c.signs + wantedWeight*c.wanted + placedWeight*c.placed
+	c.Evidence = append(c.Evidence, fmt.Sprintf("%d %% of what it wants is there, %d %% of what is there has a place", int(100*c.wanted), int(100*c.placed)))
 	return nil
 }
 
