@@ -11,7 +11,6 @@ import (
 	"strings"
 	"testing"
 
-	_ "dicaxon/internal/cli" // so that a kept result of the tests ends with the program's code
 	"dicaxon/internal/treetest"
 )
 

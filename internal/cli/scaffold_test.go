@@ -15,10 +15,15 @@ import (
 
 // scaffolds are the calls whose outcome is proved with the real toolchains.
 var scaffolds = map[string][]string{
-	"flask/areas":   {"--answer", "area=sailings,berth_plans", "--answer", "project=ferry"},
-	"flask/package": {"--answer", "audience=travellers,crews"},
-	"go/service":    {"--answer", "resource=sailing,berth", "--answer", "program=ferry,back-fill", "--answer", "module=gannet.example/ferry"},
-	"dbt/layers":    {"--answer", "source=booking,harbour", "--answer", "project=gannet"},
+	"flask/areas":    {"--answer", "area=sailings,berth_plans", "--answer", "project=ferry"},
+	"flask/package":  {"--answer", "audience=travellers,crews"},
+	"go/service":     {"--answer", "resource=sailing,berth", "--answer", "program=ferry,back-fill", "--answer", "module=gannet.example/ferry"},
+	"go/command":     {"--answer", "program=ferry,back-fill", "--answer", "module=gannet.example/ferry"},
+	"go/library":     {"--answer", "name=tides", "--answer", "module=gannet.example/tides"},
+	"python/script":  {"--answer", "project=tides"},
+	"python/package": {"--answer", "project=tides"},
+	"python/source":  {"--answer", "project=tide_tables"},
+	"dbt/layers":     {"--answer", "source=booking,harbour", "--answer", "project=gannet"},
 }
 
 func scaffolded(t *testing.T, layout string, more ...string) string {
@@ -69,27 +74,39 @@ func python(t *testing.T) string {
 	return ""
 }
 
-func TestFlaskScaffoldsRunAndPassTheirTests(t *testing.T) {
+func TestPythonScaffoldsRunAndPassTheirTests(t *testing.T) {
 	py := python(t)
-	for _, layout := range []string{"flask/areas", "flask/package"} {
+	starts := map[string][]string{
+		"flask/areas": {"-m", "flask", "--app", "run", "routes"}, "flask/package": {"-m", "flask", "--app", "run", "routes"},
+		"python/script": {"main.py"}, "python/package": {"main.py"}, "python/source": nil,
+	}
+	for layout, start := range starts {
 		for _, more := range [][]string{nil, scaffolds[layout]} {
 			root := scaffolded(t, layout, more...)
 			command(t, root, py, "-m", "pytest", "-q", "-p", "no:cacheprovider")
-			command(t, root, py, "-m", "flask", "--app", "run", "routes")
+			if start != nil { // a package under src/ runs once it is installed
+				command(t, root, py, start...)
+			}
 		}
 	}
 }
 
-func TestGoServiceBuildsVetsAndTests(t *testing.T) {
-	for _, more := range [][]string{nil, scaffolds["go/service"]} {
-		root := scaffolded(t, "go/service", more...)
-		command(t, root, "go", "build", "./...")
-		command(t, root, "go", "vet", "./...")
-		command(t, root, "go", "test", "./...")
-		out, err := exec.Command("gofmt", "-l", root).Output()
-		if err != nil || len(out) > 0 {
-			t.Errorf("not as gofmt writes it: %s %v", out, err)
-		}
+func TestGoScaffoldsBuildVetAndTest(t *testing.T) {
+	for _, layout := range []string{"go/service", "go/command", "go/library"} {
+		proveGo(t, layout, nil)
+		proveGo(t, layout, scaffolds[layout])
+	}
+}
+
+func proveGo(t *testing.T, layout string, more []string) {
+	t.Helper()
+	root := scaffolded(t, layout, more...)
+	command(t, root, "go", "build", "./...")
+	command(t, root, "go", "vet", "./...")
+	command(t, root, "go", "test", "./...")
+	out, err := exec.Command("gofmt", "-l", root).Output()
+	if err != nil || len(out) > 0 {
+		t.Errorf("not as gofmt writes it: %s %v", out, err)
 	}
 }
 

@@ -48,6 +48,9 @@ const (
 	closeBy      = 0.04
 )
 
+// runnersUp is how many layouts that came next are told.
+const runnersUp = 3
+
 // firstLook is how many folders of a project are paired to see which layout
 // fits; more would only cost time.
 const firstLook = 400
@@ -134,9 +137,7 @@ func (id *Identifier) look(f *tree.Folder) (Project, error) {
 			continue
 		}
 		c := Candidate{Layout: s.Name}
-		weight := 0.0
 		for _, sign := range s.Signs {
-			weight += weightOf(sign)
 			if evidence := clues.find(sign); evidence != "" {
 				c.signs += weightOf(sign)
 				c.Evidence = append(c.Evidence, evidence)
@@ -145,7 +146,7 @@ func (id *Identifier) look(f *tree.Folder) (Project, error) {
 		if c.signs == 0 {
 			continue
 		}
-		c.signs /= weight
+		c.signs = min(c.signs/enoughSigns, 1)
 		if err := id.fit(f, &c); err != nil {
 			return p, err
 		}
@@ -160,9 +161,13 @@ func (id *Identifier) look(f *tree.Folder) (Project, error) {
 			}
 		}
 	}
-	p.Others = all
+	p.Others = all[:min(len(all), runnersUp)]
 	return p, nil
 }
+
+// enoughSigns is the weight of signs that leaves nothing to ask for: what
+// every project in a language has weighs less than what one framework has.
+const enoughSigns = 4
 
 func weightOf(s layout.Sign) float64 {
 	if s.Text != nil {
@@ -255,7 +260,7 @@ func (c *clues) findText(s *layout.TextSign) string {
 			if ok, _ := path.Match(s.File, n.Name); ok {
 				left--
 				if at := f.Path() + n.Name; strings.Contains(c.text(at), s.Has) {
-					return strings.TrimPrefix(at, c.folder.Path()) + " has " + strings.Trim(s.Has, "\"")
+					return strings.TrimPrefix(at, c.folder.Path()) + " has " + strings.TrimSpace(s.Has)
 				}
 			}
 		}

@@ -112,7 +112,7 @@ type maker struct {
 // folder plans what is in a folder and says whether that is anything.
 func (m *maker) folder(e *layout.Entry, at string, env *layout.Env) (any bool, err error) {
 	for _, c := range e.Entries {
-		if c.Deep || !m.starts(c) {
+		if c.Deep || !starts(c) {
 			continue
 		}
 		for _, bound := range m.bind(c, env) {
@@ -127,11 +127,15 @@ func (m *maker) folder(e *layout.Entry, at string, env *layout.Env) (any bool, e
 
 // starts says whether scaffold makes the entry: it has a starter, something in
 // it has one, or it is a folder that is wanted.
-func (m *maker) starts(e *layout.Entry) bool {
+func starts(e *layout.Entry) bool {
 	if e.MadeBy != "" || e.Need.Banned() {
 		return false
 	}
-	return e.Starter != "" || slices.ContainsFunc(e.Entries, m.starts) || e.Folder && e.Need.Wanted()
+	return hasStarter(e) || e.Folder && e.Need.Wanted()
+}
+
+func hasStarter(e *layout.Entry) bool {
+	return e.Starter != "" || slices.ContainsFunc(e.Entries, hasStarter)
 }
 
 // bind gives the captured names for each time that the entry is made: once, or
