@@ -74,7 +74,9 @@ func (p *pairer) span(f *tree.Folder, from, to int, env *layout.Env, deep *deepC
 			if !n.Ignored {
 				sum.files++
 				p.result.Files++
-				if place.State == Placed && place.Entry.Deep && place.Entry.MadeBy == "" {
+				// A pattern tells what a folder is full of; a single name at any
+				// depth, such as a marker file, does not.
+				if place.State == Placed && place.Entry.Deep && place.Entry.MadeBy == "" && place.Entry.Spellings[0].Exact == "" {
 					sum.deep++
 				}
 			}

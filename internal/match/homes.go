@@ -28,6 +28,7 @@ const (
 	costLeave    = 1.0 // it leaves the unit that it stands in
 	costRename   = 0.3 // it would have to be renamed as well
 	gainWanted   = 0.3 // the place is waiting for something
+	gainOnTheWay = 0.1 // a folder on the way to the place is wanted
 	gainContents = 0.3 // times the share of a folder's contents that fit
 	costGiveUp   = 3.0 // no explanation: the thing is extra
 	gainBeside   = 0.5 // the ending is all there is, and the place is next to it
@@ -37,13 +38,14 @@ const (
 
 // An option is one explanation of a stray.
 type option struct {
-	kind  finding.Kind
-	home  string // full path, a folder's ends in "/"
-	entry *layout.Entry
-	cost  float64
-	slip  names.Slip
-	gaps  []int // what it would fill
-	weak  bool  // nothing but the ending speaks for it
+	kind   finding.Kind
+	home   string // full path, a folder's ends in "/"
+	entry  *layout.Entry
+	cost   float64
+	slip   names.Slip
+	gaps   []int // what it would fill
+	wanted bool  // it fills a gap itself, and not only a folder around it
+	weak   bool  // nothing but the ending speaks for it
 }
 
 // options lists what might explain the stray.
@@ -258,7 +260,7 @@ func (r *reconciler) offer(all []option, s *stray, t target, cost float64) []opt
 		o.cost -= gainContents * r.fitOf(n.Folder, t.entry, t.env).share()
 	}
 	if i, wanted := r.gapFor[gapKey{t.folder, t.entry}]; wanted && t.folder != nil {
-		o.gaps = append(o.gaps[:len(o.gaps):len(o.gaps)], i)
+		o = o.filling(i)
 	}
 	if o.weak = cost == costEnding; o.weak {
 		o.cost += costMake * float64(t.makes)
@@ -269,7 +271,7 @@ func (r *reconciler) offer(all []option, s *stray, t target, cost float64) []opt
 	// A name that the layout uses in several places does not tell where one
 	// more of it belongs, unless the place is waiting for it.
 	o = r.waiting(o)
-	if o.cost >= costGiveUp || len(o.gaps) == 0 && cost == costExact && s.node().Folder == nil && r.index.Homes(s.node().Name) > 1 {
+	if o.cost >= costGiveUp || !o.wanted && cost == costExact && s.node().Folder == nil && r.index.Homes(s.node().Name) > 1 {
 		return all
 	}
 	return append(all, o)
@@ -277,11 +279,23 @@ func (r *reconciler) offer(all []option, s *stray, t target, cost float64) []opt
 
 // waiting lowers the cost of an option where its place is wanted.
 func (r *reconciler) waiting(o option) option {
-	if i, wanted := r.gapAt[o.home]; wanted && !slices.Contains(o.gaps, i) {
-		o.gaps = append(o.gaps[:len(o.gaps):len(o.gaps)], i)
+	if i, wanted := r.gapAt[o.home]; wanted {
+		o = o.filling(i)
 	}
-	if len(o.gaps) > 0 {
+	switch {
+	case o.wanted:
 		o.cost -= gainWanted
+	case len(o.gaps) > 0:
+		o.cost -= gainOnTheWay
+	}
+	return o
+}
+
+// filling notes that the option fills a gap with the stray itself.
+func (o option) filling(gap int) option {
+	o.wanted = true
+	if !slices.Contains(o.gaps, gap) {
+		o.gaps = append(o.gaps[:len(o.gaps):len(o.gaps)], gap)
 	}
 	return o
 }

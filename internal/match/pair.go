@@ -1,6 +1,8 @@
 package match
 
 import (
+	"slices"
+
 	"dicaxon/internal/layout"
 	"dicaxon/internal/names"
 	"dicaxon/internal/tree"
@@ -132,7 +134,7 @@ func (p *pairer) bind(f *tree.Folder, e *layout.Entry, env *layout.Env) *layout.
 			if n.Folder == nil || n.Ignored || e.Scope.Exact(n.Name, true) != nil || p.commonplace(n, f) != nil {
 				continue
 			}
-			if got, _, ok := c.Match(n.Name, env); ok {
+			if got, _, ok := c.Match(n.Name, env); ok && !p.slipFor(f, n, e, env) {
 				if fit := p.fitOf(n.Folder, c, got); fit.score() > best {
 					best, bound = fit.score(), got
 				}
@@ -280,13 +282,32 @@ func lookIn(s *layout.Scope, n *tree.Node) *layout.Entry {
 	return e
 }
 
+// looksLike says whether a node under a name close to that of c is c rather
+// than what its place says: c is wanted and nothing shows the contrary, or the
+// folder holds what makes c what it is.
+func (p *pairer) looksLike(n *tree.Node, c, place *layout.Entry, env *layout.Env) bool {
+	if n.Folder == nil {
+		return c.Need.Wanted()
+	}
+	return c.Need.Wanted() && !p.fitOf(n.Folder, place, env).certain() || p.fitOf(n.Folder, c, env).certain()
+}
+
+// slipFor says whether a folder is called nearly like one that the layout has
+// here under a name of its own, is absent, and would hold what the folder does.
+func (p *pairer) slipFor(f *tree.Folder, n *tree.Node, e *layout.Entry, env *layout.Env) bool {
+	return slices.ContainsFunc(e.Entries, func(c *layout.Entry) bool {
+		name, complete := c.Name(env)
+		return complete && c.Folder && !c.Deep && f.Find(name) == nil && names.Near(n.Name, name) < names.Apart && p.fitOf(n.Folder, c, env).fits > 0
+	})
+}
+
 // contest takes a name back from a pattern where it looks like a slip for
 // something that the layout wants in this folder and that is not there.
 func (p *pairer) contest(f *tree.Folder, env *layout.Env) {
 	here := p.at(f)
 	for _, c := range here.place.Entry.Entries {
 		name, complete := c.Name(env)
-		if c.Deep || !complete || !c.Need.Wanted() || f.Find(name) != nil {
+		if c.Deep || !complete || c.Need.Banned() || f.Find(name) != nil {
 			continue
 		}
 		for i := range f.Nodes {
@@ -294,7 +315,7 @@ func (p *pairer) contest(f *tree.Folder, env *layout.Env) {
 			if (n.Folder != nil) != c.Folder || n.Ignored || place.State != Placed || place.Entry.Spellings[0].Exact != "" {
 				continue
 			}
-			if names.Near(n.Name, name) < names.Apart && (n.Folder == nil || !p.fitOf(n.Folder, place.Entry, env).certain()) {
+			if names.Near(n.Name, name) < names.Apart && p.looksLike(n, c, place.Entry, env) {
 				*place = Place{Stray, place.Entry}
 			}
 		}
