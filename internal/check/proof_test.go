@@ -22,6 +22,7 @@ var manyAnswers = map[string]map[string]string{
 	"flask/areas":    {"area": "sailings,berths,manifests", "project": "ferry"},
 	"flask/package":  {"audience": "travellers,crews,harbour", "project": "ferry"},
 	"go/service":     {"resource": "sailing,berth,tide", "program": "ferry,backfill"},
+	"django/project": {"app": "sailings,berths,crews", "project": "ferry"},
 	"go/command":     {"program": "ferry,backfill"},
 	"go/library":     {"name": "tides"},
 	"python/script":  {"project": "tides"},

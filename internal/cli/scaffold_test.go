@@ -18,6 +18,7 @@ var scaffolds = map[string][]string{
 	"flask/areas":    {"--answer", "area=sailings,berth_plans", "--answer", "project=ferry"},
 	"flask/package":  {"--answer", "audience=travellers,crews"},
 	"go/service":     {"--answer", "resource=sailing,berth", "--answer", "program=ferry,back-fill", "--answer", "module=gannet.example/ferry"},
+	"django/project": {"--answer", "app=sailings,berth_plans", "--answer", "project=ferry"},
 	"go/command":     {"--answer", "program=ferry,back-fill", "--answer", "module=gannet.example/ferry"},
 	"go/library":     {"--answer", "name=tides", "--answer", "module=gannet.example/tides"},
 	"python/script":  {"--answer", "project=tides"},
@@ -66,11 +67,11 @@ func command(t *testing.T, dir, name string, args ...string) {
 func python(t *testing.T) string {
 	t.Helper()
 	for _, name := range []string{"python3", "/usr/bin/python3"} {
-		if exec.Command(name, "-c", "import flask, pytest").Run() == nil {
+		if exec.Command(name, "-c", "import flask, pytest, django").Run() == nil {
 			return name
 		}
 	}
-	t.Fatal("no Python with Flask and pytest; ./test installs them")
+	t.Fatal("no Python with Flask, Django and pytest; ./test installs them")
 	return ""
 }
 
@@ -89,6 +90,36 @@ func TestPythonScaffoldsRunAndPassTheirTests(t *testing.T) {
 			}
 		}
 	}
+}
+
+func TestDjangoScaffoldPassesItsTests(t *testing.T) {
+	py := python(t)
+	for _, more := range [][]string{nil, scaffolds["django/project"]} {
+		root := scaffolded(t, "django/project", more...)
+		command(t, root, py, "manage.py", "test")
+		command(t, root, py, "manage.py", "makemigrations", "--check")
+	}
+}
+
+// TestDjangosOwnStarterPasses checks what Django itself makes: no error, and
+// nothing in it without an explanation.
+func TestDjangosOwnStarterPasses(t *testing.T) {
+	py := python(t)
+	dir := t.TempDir()
+	command(t, dir, py, "-m", "django", "startproject", "ferry")
+	root := filepath.Join(dir, "ferry")
+	command(t, root, py, "manage.py", "startapp", "tides")
+	for _, f := range found(t, root) {
+		if strings.HasPrefix(f, "error") || strings.Contains(f, "extra") || strings.Contains(f, "misplaced") {
+			t.Error(f)
+		}
+	}
+	filepath.WalkDir(root, func(path string, _ os.DirEntry, err error) error {
+		if o := run(t, root, "explain", path, "--root", root); o.status != 0 || strings.Contains(o.out, "unknown") {
+			t.Errorf("%s: %s%s", path, o.out, o.err)
+		}
+		return err
+	})
 }
 
 func TestGoScaffoldsBuildVetAndTest(t *testing.T) {

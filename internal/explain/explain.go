@@ -194,6 +194,9 @@ func lookUp(e *layout.Entry, name string, folder bool, env *layout.Env) (*layout
 	if c := e.Scope.Exact(name, folder); c != nil {
 		return c, env
 	}
+	if c := e.Scope.Settled(name, folder, env); c != nil {
+		return c, env
+	}
 	c, bound := e.Scope.Pattern(name, folder, env)
 	if c != nil && !c.CatchAll() {
 		return c, bound

@@ -29,6 +29,13 @@ func (p *parser) finish() error {
 			return err
 		}
 	}
+	for _, e := range l.Entries {
+		for _, c := range e.Entries {
+			if c.Singular() && c.Spellings[0].Exact == "" {
+				e.Scope.singles = append(e.Scope.singles, c)
+			}
+		}
+	}
 	return nil
 }
 

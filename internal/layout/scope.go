@@ -12,7 +12,8 @@ type Scope struct {
 	exact    [2]map[string]*Entry // of files, of folders
 	byEnding map[string][]candidate
 	open     []candidate
-	Deep     *Scope // entries that hold at any depth below, or nil
+	singles  []*Entry // entries that stand once under a captured name
+	Deep     *Scope   // entries that hold at any depth below, or nil
 }
 
 type candidate struct {
@@ -63,6 +64,17 @@ func (s *Scope) add(e *Entry, p *Pattern) {
 
 // Exact gives the entry that has name as one of its spellings, or nil.
 func (s *Scope) Exact(name string, folder bool) *Entry { return s.exact[kind(folder)][name] }
+
+// Settled gives the entry that stands once under the name that env has for it,
+// or nil: such a name is as good as an exact one.
+func (s *Scope) Settled(name string, folder bool, env *Env) *Entry {
+	for _, e := range s.singles {
+		if settled, complete := e.Name(env); complete && settled == name && e.Folder == folder {
+			return e
+		}
+	}
+	return nil
+}
 
 // Pattern gives the most special entry whose pattern fits name, with what it
 // captured, or nil.

@@ -97,13 +97,26 @@ func (p *pairer) met(f *tree.Folder, c *layout.Entry, unit string, env *layout.E
 // retake takes the place from a doubtful folder where something of its very
 // name is wanted elsewhere and its contents fit that.
 func (p *pairer) retake() {
+	if len(p.doubtful) == 0 || len(p.gaps) == 0 {
+		return
+	}
+	wanted := map[string][]*gap{}
+	for i := range p.gaps {
+		if name, complete := p.gaps[i].entry.Name(p.gaps[i].env); complete && p.gaps[i].entry.Folder {
+			wanted[name] = append(wanted[name], &p.gaps[i])
+		}
+	}
+	var taken []stray
 	for _, d := range p.doubtful {
+		if slices.ContainsFunc(wanted[d.node().Name], func(g *gap) bool {
+			return g.folder != d.folder && p.fitOf(d.node().Folder, g.entry, g.env).fits > 0
+		}) {
+			taken = append(taken, d)
+		}
+	}
+	for _, d := range taken {
 		f := d.node().Folder
-		wanted := slices.ContainsFunc(p.gaps, func(g gap) bool {
-			name, complete := g.entry.Name(g.env)
-			return complete && g.entry.Folder && name == f.Name && g.folder != d.folder && p.fitOf(f, g.entry, g.env).fits > 0
-		})
-		if !wanted || p.at(d.folder).place.State == Below {
+		if p.at(d.folder).place.State == Below {
 			continue
 		}
 		within := func(in *tree.Folder) bool {
@@ -229,10 +242,21 @@ func (t fit) likely() bool {
 func (t fit) certain() bool { return t.found > 0 }
 
 // score orders folders that might be the one thing that an entry stands for;
-// 0 is none.
+// 0 is none. What is in a folder and fits counts for more than what must be
+// there: a unit beside it may hold the same names among others.
 func (t fit) score() int {
-	if t.open {
+	switch {
+	case t.open:
 		return 1
+	case t.fits == 0:
+		return 0
 	}
-	return 10*t.found + t.fits
+	score := 100 * t.fits / t.nodes
+	if t.musts > 0 {
+		score += 60 * t.found / t.musts
+	}
+	if t.musts > 0 && t.found == 0 {
+		score /= 2
+	}
+	return max(score, 1)
 }

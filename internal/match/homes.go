@@ -208,8 +208,11 @@ func (r *reconciler) evidence(s *stray, h *layout.Entry) (cost float64, ok bool)
 	n := s.node()
 	switch {
 	case h.Shows != nil && n.Folder == nil:
-		text, err := r.in.Repository.Text(s.path())
-		return costText, err == nil && h.Shows.Match(text)
+		if text, err := r.in.Repository.Text(s.path()); err == nil && h.Shows.Match(text) {
+			return costText, true
+		}
+		// The very name says enough; a pattern whose text does not fit says nothing.
+		return costExact, h.Spellings[0].Exact != ""
 	case h.Spellings[0].Exact != "":
 		return costExact, true
 	case h.CatchAll():

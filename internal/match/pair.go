@@ -191,6 +191,9 @@ func (p *pairer) findAs(here *folderPlace, f *tree.Folder, n *tree.Node, env *la
 		if e := scope.Exact(n.Name, folder); e != nil {
 			return Place{Placed, e}, env
 		}
+		if e := scope.Settled(n.Name, folder, env); e != nil {
+			return Place{Placed, e}, env
+		}
 	}
 	for d := deep; d != nil; d = d.next {
 		if e := d.scope.Exact(n.Name, folder); e != nil {
@@ -205,7 +208,7 @@ func (p *pairer) findAs(here *folderPlace, f *tree.Folder, n *tree.Node, env *la
 				return Place{Placed, e}, bound
 			}
 			general, generalEnv = e, bound
-			// A name that is settled is as good as an exact one.
+			// So is one inside a unit that bears the unit's name.
 			if _, complete := e.Name(env); complete {
 				return Place{Placed, e}, bound
 			}

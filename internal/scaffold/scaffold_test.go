@@ -61,7 +61,7 @@ func TestMake(t *testing.T) {
 		texts[item.Path] = string(item.Text)
 	}
 	want := []string{"notes.txt", "kept/", "kept/.gitkeep", "ferry/", "ferry/tide/", "ferry/tide/tide.txt", "ferry/berth_plan/",
-		"ferry/berth_plan/berth_plan.txt", "ferry/deep/", "ferry/deep/in/", "ferry/deep/in/.gitkeep", "tests/", "tests/test_tide", "tests/test_berth_plan"}
+		"ferry/berth_plan/berth_plan.txt", "tests/", "tests/test_tide", "tests/test_berth_plan"}
 	if !slices.Equal(paths, want) {
 		t.Errorf("got  %q\nwant %q", paths, want)
 	}
@@ -147,5 +147,29 @@ func TestTree(t *testing.T) {
 	lines := p.Tree()
 	if len(lines) != 4 || lines[0].Name != "kept/" || lines[3].Name != "notes.txt" || lines[0].Below[0].Name != marker {
 		t.Errorf("%+v", lines)
+	}
+}
+
+// TestStartersShowWhatTheyAre holds every built-in starter to the text by which
+// its entry is recognised.
+func TestStartersShowWhatTheyAre(t *testing.T) {
+	for _, name := range (catalogue.Catalogue{}).Names() {
+		l, err := catalogue.Catalogue{}.Layout(name)
+		if err != nil {
+			t.Fatal(err)
+		}
+		p, err := Make(l, nil)
+		if l.Base {
+			continue
+		}
+		if err != nil {
+			t.Errorf("%s: %v", name, err)
+			continue
+		}
+		for _, item := range p.Items {
+			if e := item.Entry; e.Shows != nil && !item.Marker && !e.Shows.Match(item.Text) {
+				t.Errorf("%s: the starter of %s does not show %s", name, item.Path, e.Shows)
+			}
+		}
 	}
 }
