@@ -15,16 +15,21 @@ import (
 
 // scaffolds are the calls whose outcome is proved with the real toolchains.
 var scaffolds = map[string][]string{
-	"flask/areas":    {"--answer", "area=sailings,berth_plans", "--answer", "project=ferry"},
-	"flask/package":  {"--answer", "audience=travellers,crews"},
-	"go/service":     {"--answer", "resource=sailing,berth", "--answer", "program=ferry,back-fill", "--answer", "module=gannet.example/ferry"},
-	"django/project": {"--answer", "app=sailings,berth_plans", "--answer", "project=ferry"},
-	"go/command":     {"--answer", "program=ferry,back-fill", "--answer", "module=gannet.example/ferry"},
-	"go/library":     {"--answer", "name=tides", "--answer", "module=gannet.example/tides"},
-	"python/script":  {"--answer", "project=tides"},
-	"python/package": {"--answer", "project=tides"},
-	"python/source":  {"--answer", "project=tide_tables"},
-	"dbt/layers":     {"--answer", "source=booking,harbour", "--answer", "project=gannet"},
+	"flask/areas":       {"--answer", "area=sailings,berth_plans", "--answer", "project=ferry"},
+	"flask/package":     {"--answer", "audience=travellers,crews"},
+	"go/service":        {"--answer", "resource=sailing,berth", "--answer", "program=ferry,back-fill", "--answer", "module=gannet.example/ferry"},
+	"django/project":    {"--answer", "app=sailings,berth_plans", "--answer", "project=ferry"},
+	"dbt/domains":       {"--answer", "domain=harbour,booking", "--answer", "project=gannet"},
+	"javascript/beside": {"--answer", "project=tide-tables"},
+	"javascript/apart":  {"--answer", "project=tide-tables"},
+	"rust/crate":        {"--answer", "project=tide-tables"},
+	"rust/workspace":    {"--answer", "crate=tides,berth-plans"},
+	"go/command":        {"--answer", "program=ferry,back-fill", "--answer", "module=gannet.example/ferry"},
+	"go/library":        {"--answer", "name=tides", "--answer", "module=gannet.example/tides"},
+	"python/script":     {"--answer", "project=tides"},
+	"python/package":    {"--answer", "project=tides"},
+	"python/source":     {"--answer", "project=tide_tables"},
+	"dbt/layers":        {"--answer", "source=booking,harbour", "--answer", "project=gannet"},
 }
 
 func scaffolded(t *testing.T, layout string, more ...string) string {
@@ -126,6 +131,23 @@ func TestGoScaffoldsBuildVetAndTest(t *testing.T) {
 	for _, layout := range []string{"go/service", "go/command", "go/library"} {
 		proveGo(t, layout, nil)
 		proveGo(t, layout, scaffolds[layout])
+	}
+}
+
+func TestJavaScriptScaffoldsPassTheirTests(t *testing.T) {
+	for _, layout := range []string{"javascript/beside", "javascript/apart"} {
+		for _, more := range [][]string{nil, scaffolds[layout]} {
+			command(t, scaffolded(t, layout, more...), "node", "--test")
+		}
+	}
+}
+
+func TestRustScaffoldsBuildAndTest(t *testing.T) {
+	t.Setenv("CARGO_TARGET_DIR", t.TempDir())
+	for _, layout := range []string{"rust/crate", "rust/workspace"} {
+		for _, more := range [][]string{nil, scaffolds[layout]} {
+			command(t, scaffolded(t, layout, more...), "cargo", "test", "--offline", "--quiet")
+		}
 	}
 }
 
@@ -252,7 +274,7 @@ def table(match):
     return name
 made = 0
 for folder in ("staging", "warehouse", "marts"):
-    for path in sorted((root / "models" / folder).rglob("*.sql")):
+    for path in sorted(p for p in (root / "models").rglob("*.sql") if folder in p.relative_to(root).parts):
         sql = re.sub(r"\{\{ *(source|ref)\([^)]*\) *\}\}", table, path.read_text())
         db.execute("create view %s as %s" % (path.stem, sql))
         db.execute("select * from %s" % path.stem).fetchall()
@@ -260,23 +282,29 @@ for folder in ("staging", "warehouse", "marts"):
 print(made)
 `
 
-func TestDbtScaffoldIsYAMLAndSQL(t *testing.T) {
-	py := python(t)
-	for _, more := range [][]string{nil, scaffolds["dbt/layers"]} {
-		root := scaffolded(t, "dbt/layers", more...)
-		out, err := exec.Command(py, "-c", dbtProof, root).CombinedOutput()
-		if err != nil || strings.TrimSpace(string(out)) == "0" {
-			t.Errorf("%v\n%s", err, out)
-		}
-		filepath.WalkDir(root, func(path string, _ os.DirEntry, err error) error {
-			if err == nil && filepath.Ext(path) == ".yml" {
-				var value map[string]any
-				text, _ := os.ReadFile(path)
-				if err := yaml.Unmarshal(text, &value); err != nil || len(value) == 0 {
-					t.Errorf("%s: %v", path, err)
-				}
-			}
-			return err
-		})
+func TestDbtScaffoldsAreYAMLAndSQL(t *testing.T) {
+	for _, layout := range []string{"dbt/layers", "dbt/domains"} {
+		proveDbt(t, layout, nil)
+		proveDbt(t, layout, scaffolds[layout])
 	}
+}
+
+func proveDbt(t *testing.T, layout string, more []string) {
+	t.Helper()
+	py := python(t)
+	root := scaffolded(t, layout, more...)
+	out, err := exec.Command(py, "-c", dbtProof, root).CombinedOutput()
+	if err != nil || strings.TrimSpace(string(out)) == "0" {
+		t.Errorf("%v\n%s", err, out)
+	}
+	filepath.WalkDir(root, func(path string, _ os.DirEntry, err error) error {
+		if err == nil && filepath.Ext(path) == ".yml" {
+			var value map[string]any
+			text, _ := os.ReadFile(path)
+			if err := yaml.Unmarshal(text, &value); err != nil || len(value) == 0 {
+				t.Errorf("%s: %v", path, err)
+			}
+		}
+		return err
+	})
 }

@@ -19,7 +19,7 @@ const (
 	costPerSlip  = 0.1 // more for every less likely kind of slip
 	costText     = 0.6 // its text shows what it is
 	costExact    = 0.8 // the very name that an entry has elsewhere
-	costUnit     = 1.0 // it names a unit that there is
+	costUnit     = 0.5 // it names a unit that there is
 	costPattern  = 1.2 // a pattern with more given than an ending
 	costContents = 1.4 // a folder whose contents fit an entry of another name
 	costEnding   = 2.0 // nothing but the ending fits
@@ -207,6 +207,8 @@ func (r *reconciler) elsewhere(all []option, s *stray) []option {
 func (r *reconciler) evidence(s *stray, h *layout.Entry) (cost float64, ok bool) {
 	n := s.node()
 	switch {
+	case r.namesUnit(n.Name, h):
+		return costUnit, true
 	case h.Shows != nil && n.Folder == nil:
 		if text, err := r.in.Repository.Text(s.path()); err == nil && h.Shows.Match(text) {
 			return costText, true
@@ -217,8 +219,6 @@ func (r *reconciler) evidence(s *stray, h *layout.Entry) (cost float64, ok bool)
 		return costExact, true
 	case h.CatchAll():
 		return costPattern, n.Folder != nil
-	case r.namesUnit(n.Name, h):
-		return costUnit, true
 	case h.Spellings[0].Fixed > len(h.Spellings[0].Ending):
 		return costPattern, true
 	}
@@ -255,7 +255,7 @@ func (r *reconciler) suits(f *tree.Folder, h *layout.Entry, env *layout.Env) boo
 func (r *reconciler) offer(all []option, s *stray, t target, cost float64) []option {
 	o := option{kind: finding.Misplaced, entry: t.entry, home: t.path + t.name, gaps: t.gaps}
 	o.cost = cost + costPerStep*float64(steps(s.folder.Path(), t.path))
-	if t.leaves {
+	if t.leaves && !r.namesUnit(t.name, t.entry) {
 		o.cost += costLeave
 	}
 	if n := s.node(); n.Folder != nil {
