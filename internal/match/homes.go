@@ -4,6 +4,7 @@ import (
 	"path"
 	"slices"
 	"strings"
+	"unicode"
 
 	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
@@ -28,6 +29,7 @@ const (
 	costLeave    = 1.0 // it leaves the unit that it stands in
 	costRename   = 0.3 // it would have to be renamed as well
 	gainWanted   = 0.3 // the place is waiting for something
+	gainMention  = 0.2 // of several units, its text names this one
 	gainOnTheWay = 0.1 // a folder on the way to the place is wanted
 	gainContents = 0.3 // times the share of a folder's contents that fit
 	costGiveUp   = 3.0 // no explanation: the thing is extra
@@ -194,7 +196,9 @@ func (r *reconciler) elsewhere(all []option, s *stray) []option {
 		if !ok || banned && cost == costEnding {
 			return
 		}
-		for _, t := range r.walk(s, h, n.Name) {
+		targets := r.walk(s, h, n.Name)
+		for _, t := range targets {
+			t.named = len(targets) > 1 && n.Folder == nil && r.mentions(s, t.env)
 			if n.Folder == nil || r.suits(n.Folder, h, t.env) {
 				all = r.offer(all, s, t, cost)
 			}
@@ -242,6 +246,36 @@ func (r *reconciler) namesUnit(name string, h *layout.Entry) bool {
 	return false
 }
 
+// mentions says whether the text of a stray names a unit that the place lies in
+// and the stray does not: in "from ferry.berths import", the unit is berths.
+func (r *reconciler) mentions(s *stray, env *layout.Env) bool {
+	around := r.around(s)
+	for ; env != nil; env = env.Next {
+		if _, here := around.Get(env.Name); here || len(r.units[env.Name]) == 0 {
+			continue
+		}
+		if s.words == nil {
+			text, _ := r.in.Repository.Text(s.path())
+			s.words = wordsOf(text)
+		}
+		if s.words[env.Value] {
+			return true
+		}
+	}
+	return false
+}
+
+// wordsOf gives the words of a text: runs of letters, digits, "_" and "-".
+func wordsOf(text []byte) map[string]bool {
+	words := map[string]bool{}
+	for _, word := range strings.FieldsFunc(string(text), func(c rune) bool {
+		return c != '_' && c != '-' && !unicode.IsLetter(c) && !unicode.IsDigit(c)
+	}) {
+		words[word] = true
+	}
+	return words
+}
+
 // suits says whether a folder's contents let it be the entry.
 func (r *reconciler) suits(f *tree.Folder, h *layout.Entry, env *layout.Env) bool {
 	t := r.fitOf(f, h, env)
@@ -257,6 +291,9 @@ func (r *reconciler) offer(all []option, s *stray, t target, cost float64) []opt
 	o.cost = cost + costPerStep*float64(steps(s.folder.Path(), t.path))
 	if t.leaves && !r.namesUnit(t.name, t.entry) {
 		o.cost += costLeave
+	}
+	if t.named {
+		o.cost -= gainMention
 	}
 	if n := s.node(); n.Folder != nil {
 		o.home += "/"

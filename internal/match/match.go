@@ -67,6 +67,7 @@ type stray struct {
 	index     int
 	tentative *layout.Entry // an entry that would take it if nothing better turns up
 	to        *layout.NotHere
+	words     map[string]bool // of its text, once they are asked for
 }
 
 func (s *stray) node() *tree.Node { return &s.folder.Nodes[s.index] }

@@ -17,6 +17,7 @@ type target struct {
 	name   string
 	gaps   []int // folders on the way that are wanted
 	leaves bool  // it leads out of the unit that the stray stands in
+	named  bool  // the stray's text names the unit
 	makes  int   // how many folders on the way would have to be made
 }
 
