@@ -69,7 +69,18 @@ func (r *reconciler) prepare() {
 // explain settles all strays together, then what is in folders that stay
 // unexplained.
 func (r *reconciler) explain() {
-	rest := r.settle(r.strays, nil)
+	// Folders first: what is in one that only has the wrong name tells of units
+	// that its files, astray elsewhere, belong to.
+	var folders, loose []stray
+	for _, s := range r.strays {
+		if s.node().Folder != nil {
+			folders = append(folders, s)
+		} else {
+			loose = append(loose, s)
+		}
+	}
+	rest := r.settle(folders, nil)
+	rest = append(rest, r.settle(loose, nil)...)
 	apart := map[*tree.Folder]bool{}
 	var within []stray
 	for i := range rest {
@@ -154,10 +165,25 @@ func (r *reconciler) settle(strays []stray, pass func(option) bool) (rest []stra
 			for _, g := range o.gaps {
 				r.gaps[g].taken = true
 			}
+			r.learnUnits(strays[i].node().Folder, o.entry)
 		}
 		r.report(r.moved(&strays[i], o, equal))
 	}
 	return rest
+}
+
+// learnUnits registers the units that files make in a folder which belongs
+// elsewhere or should have another name.
+func (r *reconciler) learnUnits(f *tree.Folder, e *layout.Entry) {
+	if f == nil {
+		return
+	}
+	for i := range f.Nodes {
+		n := &f.Nodes[i]
+		if c, bound := e.Scope.Pattern(n.Name, false, nil); n.Folder == nil && c != nil && c.Unit != "" {
+			r.units[c.Unit] = append(r.units[c.Unit], unit{bound, f})
+		}
+	}
 }
 
 // equals lists the homes as good as that of the chosen option, best first.
