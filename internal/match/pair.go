@@ -238,10 +238,21 @@ func (p *pairer) general(n *tree.Node, e *layout.Entry, bound, env *layout.Env) 
 	if e.Singular() && n.Kind != tree.Link {
 		return Place{}, env
 	}
-	if n.Folder != nil && !n.Ignored && !p.fitOf(n.Folder, e, bound).likely() {
+	if n.Folder != nil && !n.Ignored && !p.fitOf(n.Folder, e, bound).likely() && !nearly(n.Folder, e, bound) {
 		return Place{Stray, e}, env
 	}
 	return Place{Placed, e}, bound
+}
+
+// nearly says whether something in the folder is called nearly like what must
+// be there.
+func nearly(f *tree.Folder, e *layout.Entry, env *layout.Env) bool {
+	return slices.ContainsFunc(e.Entries, func(c *layout.Entry) bool {
+		name, complete := c.Name(env)
+		return complete && c.Need == layout.Must && slices.ContainsFunc(f.Nodes, func(n tree.Node) bool {
+			return (n.Folder != nil) == c.Folder && names.Near(n.Name, name) < names.Apart
+		})
+	})
 }
 
 func (p *pairer) free(here *folderPlace) bool {
