@@ -27,7 +27,8 @@ func (p *program) layouts() *cobra.Command {
   dicaxon layouts flask/areas
   dicaxon layouts ./our-layout
   dicaxon layouts --check ./our-layout
-  dicaxon layouts --schema > layout.schema.json`,
+  dicaxon layouts --schema > layout.schema.json
+  dicaxon layouts flask/areas --format markdown`,
 		Args:              cobra.MaximumNArgs(1),
 		ValidArgsFunction: completeLayouts,
 		RunE: func(_ *cobra.Command, args []string) error {
@@ -51,14 +52,18 @@ func (p *program) layouts() *cobra.Command {
 			if p.format == "json" {
 				return report.JSON(p.out, map[string]any{"schema": "dicaxon.layouts/1", "layouts": index})
 			}
-			page.Layouts(index)
+			if p.format == "markdown" {
+				report.LayoutsMarkdown(p.out, index)
+			} else {
+				page.Layouts(index)
+			}
 			return nil
 		},
 	}
 	cmd.Flags().BoolVar(&schema, "schema", false, "print the JSON Schema of the layout language")
 	cmd.Flags().StringVar(&folder, "check", "", "check the layout in a folder of your own")
 	cmd.MarkFlagsMutuallyExclusive("schema", "check")
-	p.formatFlag(cmd)
+	p.formatFlag(cmd, "markdown")
 	return cmd
 }
 
@@ -104,7 +109,11 @@ func (p *program) showLayout(page *report.Page, name string) error {
 		return err
 	}
 	lines := explain.Layout(l)
-	if p.format == "json" {
+	switch p.format {
+	case "markdown":
+		report.LayoutMarkdown(p.out, l)
+		return nil
+	case "json":
 		return report.JSON(p.out, map[string]any{"schema": "dicaxon.layout/1", "layout": catalogue.Summarise(l), "tree": lines})
 	}
 	page.Layout(l, lines)

@@ -106,12 +106,14 @@ func noSuchCommand(root *cobra.Command, args []string) error {
 	return callf("there is no command %s; `dicaxon help` lists them", args[0])
 }
 
-// formatFlag gives a command the choice between text and JSON.
-func (p *program) formatFlag(cmd *cobra.Command) {
-	cmd.Flags().StringVar(&p.format, "format", "text", "how to answer: text or json")
+// formatFlag gives a command the choice between text, JSON and, where it has
+// them, more formats.
+func (p *program) formatFlag(cmd *cobra.Command, more ...string) {
+	known := append([]string{"text", "json"}, more...)
+	cmd.Flags().StringVar(&p.format, "format", "text", "how to answer: "+strings.Join(known, ", "))
 	before := cmd.PreRunE
 	cmd.PreRunE = func(cmd *cobra.Command, args []string) error {
-		if err := oneOf("format", p.format, "text", "json"); err != nil {
+		if err := oneOf("format", p.format, known...); err != nil {
 			return err
 		}
 		if before != nil {
@@ -119,7 +121,7 @@ func (p *program) formatFlag(cmd *cobra.Command) {
 		}
 		return nil
 	}
-	_ = cmd.RegisterFlagCompletionFunc("format", cobra.FixedCompletions([]string{"text", "json"}, cobra.ShellCompDirectiveNoFileComp))
+	_ = cmd.RegisterFlagCompletionFunc("format", cobra.FixedCompletions(known, cobra.ShellCompDirectiveNoFileComp))
 }
 
 // A callError is a mistake in the call.

@@ -177,3 +177,30 @@ func TestLayoutsAndVersion(t *testing.T) {
 		t.Errorf("layouts are not completed: %s", o.out)
 	}
 }
+
+// TestLayoutPagesAreCurrent fails where a layout was changed and its page not
+// written again.
+func TestLayoutPagesAreCurrent(t *testing.T) {
+	docs := filepath.Join("..", "..", "docs", "layouts")
+	proofs, err := os.ReadFile(filepath.Join(docs, "README.md"))
+	if err != nil {
+		t.Fatal(err)
+	}
+	for name := range scaffolds {
+		page := strings.ReplaceAll(name, "/", "-") + ".md"
+		got, err := os.ReadFile(filepath.Join(docs, page))
+		if want := run(t, t.TempDir(), "layouts", name, "--format", "markdown").out; err != nil || string(got) != want {
+			t.Errorf("%s is out of date; run scripts/layout-pages.sh", page)
+		}
+		if !strings.Contains(string(proofs), "["+name+"]("+page+")") {
+			t.Errorf("the table of proofs lacks %s", name)
+		}
+		if !strings.Contains(run(t, t.TempDir(), "layouts", "--format", "markdown").out, "["+name+"]") {
+			t.Errorf("the list lacks %s", name)
+		}
+	}
+	pages, _ := filepath.Glob(filepath.Join(docs, "*-*.md"))
+	if len(pages) != len(scaffolds) {
+		t.Errorf("%d pages for %d layouts", len(pages), len(scaffolds))
+	}
+}

@@ -131,26 +131,11 @@ func within(f *tree.Folder, best *Candidate, found []Project) bool {
 func (id *Identifier) look(f *tree.Folder) (Project, error) {
 	p := Project{At: cmp.Or(strings.TrimSuffix(f.Path(), "/"), "."), Folder: f}
 	clues := &clues{repository: id.repository, folder: f}
-	var all []Candidate
-	for _, s := range id.index {
-		if s.Base {
-			continue
-		}
-		c := Candidate{Layout: s.Name}
-		for _, sign := range s.Signs {
-			if evidence := clues.find(sign); evidence != "" {
-				c.signs += weightOf(sign)
-				c.Evidence = append(c.Evidence, evidence)
-			}
-		}
-		if c.signs == 0 {
-			continue
-		}
-		c.signs = min(c.signs/enoughSigns, 1)
-		if err := id.fit(f, &c); err != nil {
+	all := id.signed(clues)
+	for i := range all {
+		if err := id.fit(f, &all[i]); err != nil {
 			return p, err
 		}
-		all = append(all, c)
 	}
 	slices.SortStableFunc(all, func(a, b Candidate) int { return cmp.Compare(b.Score, a.Score) })
 	if len(all) > 0 && all[0].Score >= enough && all[0].wanted >= leastWanted && all[0].placed >= leastPlaced {
@@ -163,6 +148,29 @@ func (id *Identifier) look(f *tree.Folder) (Project, error) {
 	}
 	p.Others = all[:min(len(all), runnersUp)]
 	return p, nil
+}
+
+// signed gives the layouts with a sign. Those with far fewer than the best are
+// left out: a project that needs a framework is not a bare one in its language.
+func (id *Identifier) signed(clues *clues) []Candidate {
+	var all []Candidate
+	most := 0.0
+	for _, s := range id.index {
+		if s.Base {
+			continue
+		}
+		c := Candidate{Layout: s.Name}
+		for _, sign := range s.Signs {
+			if evidence := clues.find(sign); evidence != "" {
+				c.signs += weightOf(sign)
+				c.Evidence = append(c.Evidence, evidence)
+			}
+		}
+		c.signs = min(c.signs/enoughSigns, 1)
+		most = max(most, c.signs)
+		all = append(all, c)
+	}
+	return slices.DeleteFunc(all, func(c Candidate) bool { return c.signs == 0 || 2*c.signs < most })
 }
 
 // enoughSigns is the weight of signs that leaves nothing to ask for: what

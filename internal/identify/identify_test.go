@@ -33,7 +33,7 @@ func TestProjects(t *testing.T) {
 		best  string
 	}{
 		{"nothing", map[string]string{"a.txt": "x"}, ""},
-		{"a library in Go is no service", map[string]string{"go.mod": "module m\n", "lib.go": "package lib\n", "lib_test.go": "package lib\n", "README.md": "x"}, ""},
+		{"a library in Go is no service", map[string]string{"go.mod": "module m\n", "lib.go": "package lib\n", "lib_test.go": "package lib\n", "README.md": "x"}, "go/library"},
 		{"a script with Flask is neither variant", map[string]string{"requirements.txt": "flask\n", "main.py": flask}, ""},
 		{"areas", map[string]string{"requirements.txt": "flask\n", "run.py": "x", "app/__init__.py": flask, "app/tides/__init__.py": "", "app/tides/views.py": "", "app/crews/__init__.py": "", "app/crews/views.py": "", "app/templates/base.html": ""}, "flask/areas"},
 		{"audiences", map[string]string{"pyproject.toml": "[project]\ndependencies=['flask']\n", "run.py": "x", "app/__init__.py": flask, "app/routes/__init__.py": "", "app/routes/staff.py": "Blueprint(", "app/templates/base.html": ""}, "flask/package"},

@@ -96,6 +96,9 @@ func (p *parser) whole(e *Entry) error {
 	if e.Role == "" {
 		return e.at.node.Errorf("%q has no role; say in one sentence what it is for", e.Key)
 	}
+	if e.Deep && e.Need.Wanted() {
+		return e.at.node.Errorf("%q: what may lie at any depth cannot be wanted; want it where it should be", e.Key)
+	}
 	if e.AtLeast > 0 && !e.Need.Wanted() {
 		return e.at.node.Errorf("%q: at-least goes with need must or should", e.Key)
 	}

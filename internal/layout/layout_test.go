@@ -72,6 +72,7 @@ func TestComplaints(t *testing.T) {
 		{"tree:\n  a/: {role: R., others: must}\n", `nothing unnamed can be wanted`},
 		{"tree:\n  a: {role: R., at-least: x}\n", `at-least is a whole number from 0`},
 		{"tree:\n  '*.a': {role: R., at-least: 3, at-most: 2}\n", `at-least is more than at-most`},
+		{"tree:\n  '**/*.a': {role: R., need: should}\n", `what may lie at any depth cannot be wanted`},
 		{"tree:\n  '*.a': {role: R., at-least: 3}\n", `at-least goes with need must or should`},
 		{"tree:\n  <a>/: {role: R., unit: b}\n", `the unit "b" is not captured in the key`},
 		{"tree:\n  '*.a': {role: R.}\n  <x>.a: {role: S.}\n", `team/x.yaml:6:3: "<x>.a" cannot be told apart from "*.a", on line 5 of team/x.yaml`},
