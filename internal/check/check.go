@@ -64,13 +64,14 @@ func (u *Unknown) Error() string {
 	return fmt.Sprintf("%s follows no layout that I know; nearest is %s (%s); name one with --layout", u.Root, u.Nearest.Layout, strings.Join(u.Nearest.Evidence, ", "))
 }
 
-// ErrCall is wrapped by errors that the caller can mend: a layout or an answer
-// that there is not.
-var ErrCall = errors.New("")
+// A CallError is a mistake that the caller can mend, such as a layout that
+// there is not.
+type CallError string
+
+func (e CallError) Error() string { return string(e) }
 
 // Run checks the repository at root. The error is an *Unknown, a *source.Error
-// of a layout or of dicaxon.yaml, one that wraps ErrCall, or what reading root
-// gave.
+// of a layout or of dicaxon.yaml, a CallError, or what reading root gave.
 func Run(root string, o Options) (*Report, error) {
 	r, projects, err := Projects(root, o)
 	if err != nil {
@@ -142,7 +143,7 @@ func Projects(root string, o Options) (*tree.Repository, []Settled, error) {
 func asked(r *tree.Repository, o Options, named []project.Project) ([]Settled, error) {
 	l, err := catalogue.Catalogue{Dir: o.Dir}.Layout(o.Layout)
 	if errors.Is(err, fs.ErrNotExist) {
-		return nil, fmt.Errorf("%s%w", project.NoLayout(o.Layout), ErrCall)
+		return nil, CallError(project.NoLayout(o.Layout))
 	}
 	if err != nil {
 		return nil, err
@@ -163,7 +164,7 @@ func fromFile(r *tree.Repository, named []project.Project) ([]Settled, error) {
 		if p.At != "" {
 			n := r.Top.At(p.At)
 			if n == nil || n.Folder == nil || n.Folder.Unread {
-				return nil, fmt.Errorf("%s names a project at %s, which is ignored by version control or could not be read%w", project.FileName, p.At, ErrCall)
+				return nil, CallError(fmt.Sprintf("%s names a project at %s, which is ignored by version control or could not be read", project.FileName, p.At))
 			}
 			folder = n.Folder
 		}

@@ -172,6 +172,7 @@ func (p *program) fail(err error) int {
 		call    callError
 		text    *source.Error
 		unknown *check.Unknown
+		mistake check.CallError
 	)
 	switch {
 	case errors.As(err, &text):
@@ -179,7 +180,7 @@ func (p *program) fail(err error) int {
 			fmt.Fprintf(p.err, "  %s\n", tree.Printable(strings.ReplaceAll(strings.TrimSpace(text.Shown), "\t", " ")))
 		}
 		return statusCall
-	case errors.As(err, &call), errors.As(err, &unknown), errors.Is(err, check.ErrCall):
+	case errors.As(err, &call), errors.As(err, &unknown), errors.As(err, &mistake):
 		return statusCall
 	}
 	return statusDisk

@@ -150,7 +150,7 @@ func (w *walker) step(name string, last bool) bool {
 			e, env = lookUp(entry, name, isFolder, env)
 		}
 		if e == nil {
-			e, _ = w.common(name, isFolder, entry != nil && entry.Parent == nil)
+			e = w.common(name, isFolder, entry != nil && entry.Parent == nil)
 		}
 		if e != nil {
 			w.names, w.folder, w.entry, w.env, w.isFolder = append(w.names, name), nil, e, env, isFolder
@@ -179,7 +179,7 @@ func (w *walker) take(folder *tree.Folder, n *tree.Node, name string) {
 	case e == nil || place.State != match.Commonplace:
 		// Findings do not need the name of what a folder may hold freely; a
 		// reader wants it.
-		e, _ = w.common(name, n.Folder != nil, folder == w.project.Folder)
+		e = w.common(name, n.Folder != nil, folder == w.project.Folder)
 	}
 	w.names = append(w.names, name)
 	w.folder, w.entry, w.env, w.state = n.Folder, e, env, place.State
@@ -216,20 +216,17 @@ func lookUp(e *layout.Entry, name string, folder bool, env *layout.Env) (*layout
 }
 
 // common looks a name up among the commonplace ones.
-func (w *walker) common(name string, folder, top bool) (*layout.Entry, *layout.Env) {
+func (w *walker) common(name string, folder, top bool) *layout.Entry {
 	root := w.commonplace.Root.Scope
-	for _, s := range []*layout.Scope{root, root.Deep} {
-		if s == nil || s == root && !top {
-			continue
-		}
-		if e := s.Exact(name, folder); e != nil {
-			return e, nil
-		}
-		if e, _ := s.Pattern(name, folder, nil); e != nil {
-			return e, nil
+	if top {
+		if e := root.Find(name, folder); e != nil {
+			return e
 		}
 	}
-	return nil, nil
+	if root.Deep == nil {
+		return nil
+	}
+	return root.Deep.Find(name, folder)
 }
 
 // describe fills in what is known of the place that the walker stands at.

@@ -122,7 +122,7 @@ func (t *treeMaker) line(f *tree.Folder, n *tree.Node, place match.Place) Line {
 	line := Line{Name: tree.Printable(n.Name)}
 	e := place.Entry
 	if place.State == match.Free || place.State == match.Hidden {
-		e, _ = t.walker.common(n.Name, n.Folder != nil, f == t.project.Folder)
+		e = t.walker.common(n.Name, n.Folder != nil, f == t.project.Folder)
 	}
 	switch {
 	case place.State == match.Stray || place.State == match.Below:

@@ -76,6 +76,16 @@ func (s *Scope) Settled(name string, folder bool, env *Env) *Entry {
 	return nil
 }
 
+// Find gives the entry of an exact name, else of the most special pattern, or
+// nil.
+func (s *Scope) Find(name string, folder bool) *Entry {
+	if e := s.Exact(name, folder); e != nil {
+		return e
+	}
+	e, _ := s.Pattern(name, folder, nil)
+	return e
+}
+
 // Pattern gives the most special entry whose pattern fits name, with what it
 // captured, or nil.
 func (s *Scope) Pattern(name string, folder bool, env *Env) (*Entry, *Env) {

@@ -88,7 +88,6 @@ type Result struct {
 	// Placed counts the nodes that an entry describes and Strays those without
 	// a place, with all files below them. They tell how well the layout fits.
 	Wanted, Found, Placed, Strays int
-	Bound                         *layout.Env // names captured at the top, such as project
 
 	in     Input
 	places []folderPlace // by folder ID

@@ -105,9 +105,6 @@ func (p *pairer) folder(f *tree.Folder, env *layout.Env, deep *deepChain) below 
 		}
 	}
 	here.env = env
-	if f == p.in.Top {
-		p.result.Bound = env
-	}
 	here.nodes = make([]Place, len(f.Nodes))
 	bounds := p.classify(f, env, deep)
 	if here.place.State == Placed {
@@ -272,7 +269,7 @@ func (p *pairer) commonplace(n *tree.Node, f *tree.Folder) *layout.Entry {
 		return nil
 	}
 	if f == p.in.Top || f.Parent == nil {
-		if e := lookIn(p.in.Commonplace.Root.Scope, n); e != nil {
+		if e := p.in.Commonplace.Root.Scope.Find(n.Name, n.Kind == tree.IsFolder); e != nil {
 			return e
 		}
 	}
@@ -284,16 +281,7 @@ func (p *pairer) anyDepth(n *tree.Node) *layout.Entry {
 	if p.in.Commonplace == nil || p.in.Commonplace.Root.Scope.Deep == nil {
 		return nil
 	}
-	return lookIn(p.in.Commonplace.Root.Scope.Deep, n)
-}
-
-func lookIn(s *layout.Scope, n *tree.Node) *layout.Entry {
-	folder := n.Kind == tree.IsFolder
-	if e := s.Exact(n.Name, folder); e != nil {
-		return e
-	}
-	e, _ := s.Pattern(n.Name, folder, nil)
-	return e
+	return p.in.Commonplace.Root.Scope.Deep.Find(n.Name, n.Kind == tree.IsFolder)
 }
 
 // looksLike says whether a node under a name close to that of c is c rather
