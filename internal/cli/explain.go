@@ -1,6 +1,7 @@
 package cli
 
 import (
+	"cmp"
 	"os"
 	"path/filepath"
 	"strings"
@@ -10,6 +11,8 @@ import (
 	"dicaxon/internal/catalogue"
 	"dicaxon/internal/check"
 	"dicaxon/internal/explain"
+	"dicaxon/internal/identify"
+	"dicaxon/internal/layout"
 	"dicaxon/internal/project"
 	"dicaxon/internal/report"
 	"dicaxon/internal/tree"
@@ -35,31 +38,24 @@ Without a PATH it draws the project as a tree with the role of everything in it.
 			if err != nil {
 				return err
 			}
-			if root == "" {
-				root = rootOf(args)
-			}
-			r, err := p.run(root, o)
-			if err != nil {
-				return err
-			}
 			places, err := catalogue.Catalogue{}.Commonplace()
 			if err != nil {
 				return err
 			}
-			p.troubles(r.Troubles)
 			if len(args) == 0 {
-				return p.explainTrees(page, r, func(pr *check.Project) []explain.Line { return explain.Tree(pr, places, depth) })
-			}
-			var answers []explain.Answer
-			for _, arg := range args {
-				below, err := belowRoot(r.Root, arg)
+				r, err := p.run(cmp.Or(root, rootOf(".")), o)
 				if err != nil {
 					return err
 				}
-				answers = append(answers, explain.Path(r, places, below))
+				p.troubles(r.Troubles)
+				return p.explainTrees(page, r, func(pr *check.Project) []explain.Line { return explain.Tree(pr, places, depth) })
+			}
+			answers, err := p.answers(args, root, o, places)
+			if err != nil {
+				return err
 			}
 			if p.format == "json" {
-				return report.JSON(p.out, map[string]any{"schema": "dicaxon.explanations/1", "root": tree.Printable(r.Root), "paths": answers})
+				return report.JSON(p.out, map[string]any{"schema": "dicaxon.explanations/1", "paths": answers})
 			}
 			for i := range answers {
 				if i > 0 {
@@ -71,7 +67,7 @@ Without a PATH it draws the project as a tree with the role of everything in it.
 		},
 	}
 	layoutFlag(cmd, &o.Layout)
-	cmd.Flags().StringVar(&root, "root", "", "the repository (if left out, the one around the first PATH)")
+	cmd.Flags().StringVar(&root, "root", "", "the repository (if left out, the one around each PATH)")
 	cmd.Flags().IntVar(&depth, "depth", 0, "how many folders deep to draw; 0 for all")
 	p.formatFlag(cmd)
 	return cmd
@@ -102,30 +98,61 @@ func (p *program) explainTrees(page *report.Page, r *check.Report, draw func(*ch
 	return nil
 }
 
-// rootOf gives the repository that a path lies in: the nearest folder at or
-// above the working folder, or the path's own where it lies elsewhere, that
-// holds a dicaxon.yaml or a ".git"; else the working folder, or the path's.
-func rootOf(args []string) string {
-	start, err := os.Getwd()
+// answers explains paths, each in the repository around it; a repository is
+// read once.
+func (p *program) answers(args []string, root string, o check.Options, places *layout.Layout) ([]explain.Answer, error) {
+	reports := map[string]*check.Report{}
+	var all []explain.Answer
+	for _, arg := range args {
+		at := cmp.Or(root, rootOf(arg))
+		r := reports[at]
+		if r == nil {
+			var err error
+			if r, err = p.run(at, o); err != nil {
+				return nil, err
+			}
+			p.troubles(r.Troubles)
+			reports[at] = r
+		}
+		below, err := belowRoot(r.Root, arg)
+		if err != nil {
+			return nil, err
+		}
+		answer := explain.Path(r, places, below)
+		answer.Root = tree.Printable(r.Root)
+		all = append(all, answer)
+	}
+	return all, nil
+}
+
+// rootOf gives the repository that a path lies in: the nearest folder around
+// it with a dicaxon.yaml or a ".git", else the nearest with a file by which
+// projects are known, else the nearest folder that is there.
+func rootOf(path string) string {
+	start, err := filepath.Abs(path)
 	if err != nil {
 		return "."
 	}
-	if len(args) > 0 {
-		full, _ := filepath.Abs(args[0])
-		if rel, err := filepath.Rel(start, full); err != nil || rel == ".." || strings.HasPrefix(rel, ".."+string(filepath.Separator)) {
-			if start = full; !isFolder(start) {
-				start = filepath.Dir(start)
-			}
-		}
+	for !isFolder(start) && start != filepath.Dir(start) {
+		start = filepath.Dir(start)
 	}
+	id, err := identify.New(catalogue.Catalogue{})
+	if err != nil {
+		return start
+	}
+	known := ""
 	for dir := start; ; dir = filepath.Dir(dir) {
-		for _, mark := range []string{project.FileName, ".git"} {
-			if _, err := os.Stat(filepath.Join(dir, mark)); err == nil {
+		entries, _ := os.ReadDir(dir)
+		for _, e := range entries {
+			switch name := e.Name(); {
+			case name == project.FileName || name == ".git":
 				return dir
+			case known == "" && id.Watch(name):
+				known = dir
 			}
 		}
 		if dir == filepath.Dir(dir) {
-			return start
+			return cmp.Or(known, start)
 		}
 	}
 }

@@ -100,6 +100,11 @@ func TestExplain(t *testing.T) {
 			t.Errorf("%s: %q is not in\n%s%s", c.path, c.says, o.out, o.err)
 		}
 	}
+	// From elsewhere, each path is explained in the project around it.
+	far := run(t, t.TempDir(), "explain", filepath.Join(ferry, "ferry", "berths"), filepath.Join(dir, "tides", "vendor"))
+	if !strings.Contains(far.out, "ferry/berths/  area \"berths\"") || !strings.Contains(far.out, "Copies of the modules it needs.") {
+		t.Errorf("from elsewhere: %s%s", far.out, far.err)
+	}
 	o := run(t, ferry, "explain", "--ascii")
 	if strings.ContainsAny(o.out, "├└│") || !strings.Contains(o.out, "|- ferry/") {
 		t.Errorf("--ascii:\n%s", o.out)

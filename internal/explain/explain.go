@@ -17,6 +17,7 @@ import (
 
 // An Answer explains one path.
 type Answer struct {
+	Root    string `json:"root"`   // the repository, absolute
 	Path    string `json:"path"`   // below the root, a folder's ends in "/"
 	There   bool   `json:"there"`  // it is on the disk
 	Folder  bool   `json:"folder"` // it is one, or would be

@@ -33,8 +33,12 @@ func (p *Page) Layouts(index []catalogue.Summary) {
 
 // Numbered lists layouts with numbers to choose from.
 func (p *Page) Numbered(index []catalogue.Summary) {
+	column := 0
+	for _, s := range index {
+		column = max(column, 5+uniseg.StringWidth(s.Name)+2)
+	}
 	for i, s := range index {
-		p.headed(20, fmt.Sprintf("%3d  %s", i+1, s.Name), plain, s.Suits)
+		p.headed(column, fmt.Sprintf("%3d  %s", i+1, s.Name), plain, s.Suits)
 	}
 }
 
