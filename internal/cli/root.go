@@ -83,7 +83,7 @@ what each is for, who makes it, and where a file belongs.
 	root.SetFlagErrorFunc(flagError)
 	root.PersistentFlags().StringVar(&p.colour, "color", "auto", "colours: auto, always or never")
 	root.PersistentFlags().BoolVar(&p.ascii, "ascii", false, "draw with ASCII characters only")
-	root.AddCommand(p.check(), p.explain(), p.identify(), p.scaffold(), p.layouts(), p.demo(), p.version())
+	root.AddCommand(p.check(), p.compare(), p.explain(), p.identify(), p.scaffold(), p.layouts(), p.demo(), p.version())
 	for _, cmd := range root.Commands() {
 		args := cmd.Args
 		cmd.Args = func(cmd *cobra.Command, given []string) error { return asCall(args(cmd, given)) }

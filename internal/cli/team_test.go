@@ -209,3 +209,27 @@ func TestLayoutPagesAreCurrent(t *testing.T) {
 		t.Errorf("%d pages for %d layouts", len(pages), len(scaffolds))
 	}
 }
+
+func TestCompare(t *testing.T) {
+	dir := unpack(t)
+	for _, c := range []struct {
+		call, says string
+		status     int
+	}{
+		{"compare flask/package flask/areas", "→ <project>/<area>/forms.py", 0},
+		{"compare flask/package flask/areas", "<project>/<area>/views.py  must", 0},
+		{"compare flask/package flask/areas --format markdown", "# flask/package and flask/areas", 0},
+		{"compare flask/package flask/areas --format json", `"schema": "dicaxon.comparison/1"`, 0},
+		{"compare ferry flask/areas", "→ ferry/static/timetable.css", 0},
+		{"compare flask/areas ferry --format markdown", "# ferry and flask/areas", 0},
+		{"compare ferry flask/areas --format json", `"schema": "dicaxon.distance/1"`, 0},
+		{"compare flask/areas", "accepts 2 arg", 2},
+		{"compare flask/areas flask/packge", "did you mean flask/package?", 2},
+		{"compare ferry tides", "there is no layout tides", 2},
+	} {
+		o := run(t, dir, strings.Fields(c.call)...)
+		if o.status != c.status || !strings.Contains(o.out+o.err, c.says) {
+			t.Errorf("%s: status %d, %q is not in\n%s%s", c.call, o.status, c.says, o.out, o.err)
+		}
+	}
+}

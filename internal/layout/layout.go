@@ -165,6 +165,13 @@ func (e *Entry) CatchAll() bool {
 	return e.Parent != nil
 }
 
+// OnlyEnding says whether nothing of the entry's name is given but an ending,
+// as in "*.html".
+func (e *Entry) OnlyEnding() bool {
+	p := &e.Spellings[0]
+	return p.Exact == "" && p.Fixed == len(p.Ending)
+}
+
 // Name gives the preferred spelling with captured names put in, and whether
 // that is a whole name.
 func (e *Entry) Name(env *Env) (string, bool) { return e.Spellings[0].Fill(env) }

@@ -223,10 +223,10 @@ func (r *reconciler) evidence(s *stray, h *layout.Entry) (cost float64, ok bool)
 		return costExact, true
 	case h.CatchAll():
 		return costPattern, n.Folder != nil
-	case h.Spellings[0].Fixed > len(h.Spellings[0].Ending):
-		return costPattern, true
+	case h.OnlyEnding():
+		return costEnding, true
 	}
-	return costEnding, true
+	return costPattern, true
 }
 
 // namesUnit says whether the entry captures the name of a unit that there is.
