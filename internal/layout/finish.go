@@ -46,11 +46,13 @@ func (p *parser) compile(e *Entry) error {
 	if !e.Folder {
 		return nil
 	}
-	if e.Parent != nil && !e.given["others"] && (len(e.Entries) > 0 || e.given["tree"]) {
+	if !p.checked && e.Parent != nil && !e.given["others"] && (len(e.Entries) > 0 || e.given["tree"]) {
 		e.Others = ShouldNot
 	}
-	if err := distinct(e.Entries); err != nil {
-		return err
+	if !p.checked {
+		if err := distinct(e.Entries); err != nil {
+			return err
+		}
 	}
 	var direct, deep []*Entry
 	for _, c := range e.Entries {
@@ -88,22 +90,11 @@ func distinct(entries []*Entry) error {
 	return nil
 }
 
-// whole checks what an entry says together with the rest of the layout.
+// whole settles what an entry says together with the rest of the layout, and
+// checks it.
 func (p *parser) whole(e *Entry) error {
 	if e.Parent == nil {
 		return nil
-	}
-	if e.Role == "" {
-		return e.at.node.Errorf("%q has no role; say in one sentence what it is for", e.Key)
-	}
-	if e.Deep && e.Need.Wanted() {
-		return e.at.node.Errorf("%q: what may lie at any depth cannot be wanted; want it where it should be", e.Key)
-	}
-	if e.AtLeast > 0 && !e.Need.Wanted() {
-		return e.at.node.Errorf("%q: at-least goes with need must or should", e.Key)
-	}
-	if e.Need.Wanted() && e.AtLeast == 0 {
-		e.AtLeast = 1
 	}
 	for i := range e.NotHere {
 		e.NotHere[i].Home = p.layout.Find(e.NotHere[i].GoesTo)
@@ -112,6 +103,27 @@ func (p *parser) whole(e *Entry) error {
 		// What another layout said of a place that this one dropped is void.
 		return nh.Home == nil && e.notHereOf != p.layout.Name
 	})
+	if !p.checked {
+		if err := p.check(e); err != nil {
+			return err
+		}
+	}
+	if e.Need.Wanted() && e.AtLeast == 0 {
+		e.AtLeast = 1
+	}
+	return nil
+}
+
+// check says what is wrong with an entry as a part of the layout, or nil.
+func (p *parser) check(e *Entry) error {
+	switch {
+	case e.Role == "":
+		return e.at.node.Errorf("%q has no role; say in one sentence what it is for", e.Key)
+	case e.Deep && e.Need.Wanted():
+		return e.at.node.Errorf("%q: what may lie at any depth cannot be wanted; want it where it should be", e.Key)
+	case e.AtLeast > 0 && !e.Need.Wanted():
+		return e.at.node.Errorf("%q: at-least goes with need must or should", e.Key)
+	}
 	for _, nh := range e.NotHere {
 		if nh.Home == nil || nh.Home.Parent == nil {
 			return e.at.node.Errorf("%q goes to %q, which is no entry of the layout", nh.What, nh.GoesTo)

@@ -96,7 +96,7 @@ func Unpack(text []byte, starters func(name string) (fs.FS, error)) (*Layout, er
 	}
 	root.Folder = true
 	l.Root = root
-	return l, (&parser{layout: l}).finish()
+	return l, (&parser{layout: l, checked: true}).finish()
 }
 
 func unpackEntry(p *packedEntry, layoutName, file string, starters func(string) (fs.FS, error)) (*Entry, error) {
@@ -116,9 +116,6 @@ func unpackEntry(p *packedEntry, layoutName, file string, starters func(string) 
 	e.Need, e.Role, e.Others, e.Unit, e.Starter = p.Need, p.Role, p.Others, p.Unit, p.Starter
 	e.MadeBy, e.Git, e.AtLeast, e.AtMost = p.MadeBy, p.Git, p.AtLeast, p.AtMost
 	e.Layout, e.File, e.Line, e.startersOf = layoutName, file, p.Line, p.StartersOf
-	// What finish works out from the keys that were given has been worked out.
-	e.given = map[string]bool{"others": true}
-	e.at.node = &source.Node{Line: p.Line, File: &source.File{Name: file}}
 	if p.Marks != nil {
 		e.marks = *p.Marks
 	}

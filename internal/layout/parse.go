@@ -26,6 +26,7 @@ type parser struct {
 	fsys   fs.FS
 	buildsOn,
 	tree *source.Node
+	checked bool // what the layout says was checked before; it only needs compiling
 }
 
 type keys[T any] map[string]func(*parser, T, *source.Node) error
