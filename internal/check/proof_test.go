@@ -128,6 +128,62 @@ func prove(t *testing.T, name string, answers map[string]string, k, rounds int) 
 	return sum
 }
 
+// TestIdentifyAfterChanges asks which layout a scaffold follows after five
+// random changes. Of scaffolds with less than ten files too little is left to
+// ask for much: their numbers are only shown.
+func TestIdentifyAfterChanges(t *testing.T) {
+	rounds := 30
+	if testing.Short() {
+		rounds = 5
+	}
+	right, all := 0, 0
+	for name, answers := range manyAnswers {
+		l, err := catalogue.Catalogue{}.Layout(name)
+		if err != nil {
+			t.Fatal(err)
+		}
+		plan, err := scaffold.Make(l, answers)
+		if err != nil {
+			t.Fatal(err)
+		}
+		here := 0
+		for seed := range rounds {
+			root := filepath.Join(t.TempDir(), "new")
+			if err := plan.Write(root, false); err != nil {
+				t.Fatal(err)
+			}
+			c := &changer{t: t, layout: l, root: root, rand: rand.New(rand.NewPCG(uint64(seed), 99))}
+			for len(c.expected) < 5 {
+				c.change()
+			}
+			r, err := check.Run(root, check.Options{})
+			if err == nil && len(r.Projects) == 1 && r.Projects[0].Layout.Name == name {
+				here++
+			} else if os.Getenv("PROOF") == "show" {
+				got := "none"
+				if err == nil {
+					got = r.Projects[0].Layout.Name
+				}
+				t.Logf("%s, seed %d: %s %v, %v", name, seed, got, err, c.did)
+			}
+		}
+		t.Logf("%-18s %d of %d", name, here, rounds)
+		files := 0
+		for _, item := range plan.Items {
+			if !strings.HasSuffix(item.Path, "/") {
+				files++
+			}
+		}
+		if files >= 10 {
+			right, all = right+here, all+rounds
+		}
+	}
+	t.Logf("of those with ten files or more: %d of %d", right, all)
+	if share(right, all) < 0.95 {
+		t.Error("fewer than 95 % are known for what they are")
+	}
+}
+
 func compare(expected, found []finding.Finding) tally {
 	of := tally{done: len(expected), found: len(found)}
 	for _, e := range expected {

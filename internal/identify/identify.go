@@ -24,6 +24,7 @@ type Candidate struct {
 	Evidence []string `json:"evidence"` // what speaks for it
 	signs    float64
 	wanted   float64 // share of the wanted entries that are there
+	match    *match.Result
 	placed   float64 // share of what is there that has a place
 }
 
@@ -46,6 +47,8 @@ const (
 	leastWanted  = 0.50 // share of the wanted entries without which a layout is only near
 	leastPlaced  = 0.45 // share of what is there that must have a place in it
 	closeBy      = 0.04
+
+	explainedWeight = 0.7 // of a stray with a home, against something in its place
 )
 
 // runnersUp is how many layouts that came next are told.
@@ -119,7 +122,13 @@ func (id *Identifier) Projects(r *tree.Repository) ([]Project, error) {
 func within(f *tree.Folder, best *Candidate, found []Project) bool {
 	for _, p := range found {
 		for up := f.Parent; up != nil; up = up.Parent {
-			if up == p.Folder && layout.Family(p.Best.Layout) == layout.Family(best.Layout) && p.Best.Score >= best.Score {
+			if up != p.Folder || layout.Family(p.Best.Layout) != layout.Family(best.Layout) {
+				continue
+			}
+			// Where the layout around it has a place for the folder, such as a
+			// crate in a workspace, it is no project of its own.
+			place, _ := p.Best.match.Folder(f)
+			if place.State == match.Placed || p.Best.Score >= best.Score {
 				return true
 			}
 		}
@@ -194,14 +203,16 @@ func (id *Identifier) fit(f *tree.Folder, c *Candidate) error {
 	if err != nil {
 		return err
 	}
-	r := match.Pair(match.Input{Repository: id.repository, Top: f, Layout: l, Commonplace: commonplace, MostFolders: firstLook})
+	r := match.Run(match.Input{Repository: id.repository, Top: f, Layout: l, Commonplace: commonplace, MostFolders: firstLook})
 	c.wanted = 1
 	if r.Wanted > 0 {
 		c.wanted = float64(r.Found) / float64(r.Wanted)
 	}
 	if r.Placed > 0 {
-		c.placed = float64(r.Placed) / float64(r.Placed+r.Strays)
+		// What the layout has a home for speaks for it, if less than what is at home.
+		c.placed = (float64(r.Placed) + explainedWeight*float64(r.Explained)) / float64(r.Placed+r.Strays)
 	}
+	c.match = r
 	c.Score = signsWeight*c.signs + wantedWeight*c.wanted + placedWeight*c.placed
 	c.Evidence = append(c.Evidence, fmt.Sprintf("%d %% of what it wants is there, %d %% of what is there has a place", int(100*c.wanted), int(100*c.placed)))
 	return nil
@@ -252,7 +263,7 @@ func (c *clues) readManifests() {
 
 // How far and how much a text sign looks.
 const (
-	textDepth = 2
+	textDepth = 3
 	textFiles = 200
 )
 

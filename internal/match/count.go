@@ -42,15 +42,12 @@ func (p *pairer) count(f *tree.Folder, env *layout.Env) {
 			p.forEach = append(p.forEach, forEach{entry: c, folder: f, env: env, met: p.met(f, c, unit, env)})
 			continue
 		}
-		weight := 1
-		if c.Need == layout.Must {
-			weight = 2
-		}
-		p.result.Wanted += weight
+		g := gap{entry: c, folder: f, env: env}
+		p.result.Wanted += g.weight()
 		if n >= c.AtLeast {
-			p.result.Found += weight
+			p.result.Found += g.weight()
 		} else {
-			p.gaps = append(p.gaps, gap{entry: c, folder: f, env: env})
+			p.gaps = append(p.gaps, g)
 		}
 	}
 }

@@ -154,11 +154,16 @@ func (p *pairer) passed(f *tree.Folder) {
 func (p *pairer) tally(f *tree.Folder, i int, place Place) {
 	switch state := p.at(f).place.State; {
 	case place.State == Placed:
-		p.result.Placed++
-		if place.Entry.Need.Banned() {
+		to := notHere(p.at(f).place, place, f.Nodes[i].Name)
+		switch {
+		case place.Entry.Need.Banned():
+			p.result.Strays++
 			p.strays = append(p.strays, stray{folder: f, index: i, tentative: place.Entry})
-		} else if to := notHere(p.at(f).place, place, f.Nodes[i].Name); to != nil {
+		case to != nil:
+			p.result.Strays++
 			p.strays = append(p.strays, stray{folder: f, index: i, to: to})
+		default:
+			p.result.Placed++
 		}
 	case place.State == Stray && state != Below:
 		p.result.Strays++

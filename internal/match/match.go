@@ -61,6 +61,14 @@ type gap struct {
 	taken  bool
 }
 
+// weight says how much the gap counts against the layout's fit.
+func (g *gap) weight() int {
+	if g.entry.Need == layout.Must {
+		return 2
+	}
+	return 1
+}
+
 // A stray is a node that found no place, with the one it might have had.
 type stray struct {
 	folder    *tree.Folder
@@ -88,6 +96,8 @@ type Result struct {
 	// Placed counts the nodes that an entry describes and Strays those without
 	// a place, with all files below them. They tell how well the layout fits.
 	Wanted, Found, Placed, Strays int
+	// Explained counts, after Run, the strays with a home in the layout.
+	Explained int
 
 	in     Input
 	places []folderPlace // by folder ID

@@ -164,6 +164,11 @@ func (r *reconciler) settle(strays []stray, pass func(option) bool) (rest []stra
 		if len(equal) == 1 {
 			for _, g := range o.gaps {
 				r.gaps[g].taken = true
+				r.result.Found += r.gaps[g].weight()
+			}
+			r.result.Explained++
+			if f := strays[i].node().Folder; f != nil {
+				r.result.Explained += files(f)
 			}
 			r.learnUnits(strays[i].node().Folder, o.entry)
 		}
