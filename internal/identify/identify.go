@@ -208,13 +208,15 @@ func (id *Identifier) fit(f *tree.Folder, c *Candidate) error {
 	if r.Wanted > 0 {
 		c.wanted = float64(r.Found) / float64(r.Wanted)
 	}
+	explained := 0.0
 	if r.Placed > 0 {
+		explained = float64(r.Placed+r.Explained) / float64(r.Placed+r.Strays)
 		// What the layout has a home for speaks for it, if less than what is at home.
 		c.placed = (float64(r.Placed) + explainedWeight*float64(r.Explained)) / float64(r.Placed+r.Strays)
 	}
 	c.match = r
 	c.Score = signsWeight*c.signs + wantedWeight*c.wanted + placedWeight*c.placed
-	c.Evidence = append(c.Evidence, fmt.Sprintf("%d %% of what it wants is there, %d %% of what is there has a place", int(100*c.wanted), int(100*c.placed)))
+	c.Evidence = append(c.Evidence, fmt.Sprintf("%d %% of what it wants is there, it explains %d %% of what is there", int(100*c.wanted), int(100*explained)))
 	return nil
 }
 
