@@ -267,15 +267,16 @@ func (c *clues) readManifests() {
 const (
 	textDepth = 3
 	textFiles = 200
+	textNames = 5000 // names looked at, whether they fit or not
 )
 
 func (c *clues) findText(s *layout.TextSign) string {
-	left := textFiles
+	left, names := textFiles, textNames
 	var look func(f *tree.Folder, depth int) string
 	look = func(f *tree.Folder, depth int) string {
 		for i := range f.Nodes {
 			n := &f.Nodes[i]
-			if n.Kind != tree.File || n.Ignored || left == 0 {
+			if names--; n.Kind != tree.File || n.Ignored || left == 0 || names < 0 {
 				continue
 			}
 			if ok, _ := path.Match(s.File, n.Name); ok {
@@ -286,7 +287,7 @@ func (c *clues) findText(s *layout.TextSign) string {
 			}
 		}
 		for i := range f.Nodes {
-			if n := &f.Nodes[i]; n.Folder != nil && !n.Ignored && depth < textDepth {
+			if n := &f.Nodes[i]; n.Folder != nil && !n.Ignored && depth < textDepth && names > 0 {
 				if found := look(n.Folder, depth+1); found != "" {
 					return found
 				}

@@ -26,6 +26,10 @@ type gapKey struct {
 }
 
 func (r *reconciler) run() {
+	// A first look explains a sample: a layout that leaves so much over is wrong.
+	if r.in.MostFolders > 0 && len(r.strays) > mostLooked {
+		r.strays = r.strays[:mostLooked]
+	}
 	r.dropCovered()
 	if len(r.strays) > 0 {
 		r.prepare()
@@ -37,6 +41,9 @@ func (r *reconciler) run() {
 		}
 	}
 }
+
+// mostLooked is how many strays a first look tries to explain.
+const mostLooked = 100
 
 func (r *reconciler) report(f finding.Finding) { r.result.Findings = append(r.result.Findings, f) }
 
@@ -84,7 +91,7 @@ func (r *reconciler) explain() {
 	apart := map[*tree.Folder]bool{}
 	var within []stray
 	for i := range rest {
-		if f := rest[i].node().Folder; f != nil {
+		if f := rest[i].node().Folder; f != nil && r.in.MostFolders == 0 {
 			apart[f] = true
 			within = r.filesOf(within, f)
 		}
