@@ -91,7 +91,8 @@ func TestProof(t *testing.T) {
 	}
 }
 
-func prove(t *testing.T, name string, answers map[string]string, k, rounds int) tally {
+// planned gives a layout with the plan of a project that follows it.
+func planned(t *testing.T, name string, answers map[string]string) (*layout.Layout, *scaffold.Plan) {
 	t.Helper()
 	l, err := catalogue.Catalogue{}.Layout(name)
 	if err != nil {
@@ -101,6 +102,12 @@ func prove(t *testing.T, name string, answers map[string]string, k, rounds int) 
 	if err != nil {
 		t.Fatal(err)
 	}
+	return l, plan
+}
+
+func prove(t *testing.T, name string, answers map[string]string, k, rounds int) tally {
+	t.Helper()
+	l, plan := planned(t, name, answers)
 	var sum tally
 	base := t.TempDir()
 	for seed := range rounds {
@@ -138,14 +145,7 @@ func TestIdentifyAfterChanges(t *testing.T) {
 	}
 	right, all := 0, 0
 	for name, answers := range manyAnswers {
-		l, err := catalogue.Catalogue{}.Layout(name)
-		if err != nil {
-			t.Fatal(err)
-		}
-		plan, err := scaffold.Make(l, answers)
-		if err != nil {
-			t.Fatal(err)
-		}
+		l, plan := planned(t, name, answers)
 		here := 0
 		for seed := range rounds {
 			root := filepath.Join(t.TempDir(), "new")

@@ -121,7 +121,6 @@ type walker struct {
 	env         *layout.Env
 	there       bool
 	isFolder    bool
-	link        bool
 }
 
 func (w *walker) path() string {
@@ -184,7 +183,7 @@ func (w *walker) take(folder *tree.Folder, n *tree.Node, name string) {
 	}
 	w.names = append(w.names, name)
 	w.folder, w.entry, w.env, w.state = n.Folder, e, env, place.State
-	w.there, w.isFolder, w.link = true, n.Folder != nil, n.Kind == tree.Link
+	w.there, w.isFolder = true, n.Folder != nil
 }
 
 // lookUp finds the entry that would describe name in the folder of entry e.

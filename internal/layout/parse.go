@@ -21,12 +21,11 @@ type at struct{ node *source.Node }
 
 // A parser reads one layout file.
 type parser struct {
-	layout *Layout
-	shown  string
-	fsys   fs.FS
-	buildsOn,
-	tree *source.Node
-	checked bool // what the layout says was checked before; it only needs compiling
+	layout   *Layout
+	shown    string
+	fsys     fs.FS
+	buildsOn *source.Node
+	checked  bool // what the layout says was checked before; it only needs compiling
 }
 
 type keys[T any] map[string]func(*parser, T, *source.Node) error
@@ -118,7 +117,7 @@ func init() {
 			return
 		},
 		"others": func(_ *parser, l *Layout, n *source.Node) error { return readOthers(nil, l.Root, n) },
-		"tree":   func(p *parser, l *Layout, n *source.Node) error { p.tree = n; return readTree(p, l.Root, n) },
+		"tree":   func(p *parser, l *Layout, n *source.Node) error { return readTree(p, l.Root, n) },
 	}
 	entryKeys = keys[*Entry]{
 		"need":     func(_ *parser, e *Entry, n *source.Node) (err error) { e.Need, err = needOf(n, "need"); return },

@@ -133,10 +133,7 @@ func (r *reconciler) slips(all []option, s *stray) []option {
 		if slip == names.Apart && o.cost != costContents || r.stands(s.folder, c, here.env) {
 			continue
 		}
-		o.home = s.folder.Path() + name
-		if n.Folder != nil {
-			o.home += "/"
-		}
+		o.home = pathIn(s.folder, name, c.Folder)
 		all = append(all, r.waiting(o))
 	}
 	return r.counterparts(all, s)
@@ -153,10 +150,7 @@ func (r *reconciler) counterparts(all []option, s *stray) []option {
 		}
 		name, complete := g.entry.Name(g.env)
 		if slip := names.Near(n.Name, name); complete && slip < names.Apart {
-			o := option{kind: finding.Misnamed, entry: g.entry, slip: slip, cost: costSlip + costPerSlip*float64(slip), home: s.folder.Path() + name}
-			if g.entry.Folder {
-				o.home += "/"
-			}
+			o := option{kind: finding.Misnamed, entry: g.entry, slip: slip, cost: costSlip + costPerSlip*float64(slip), home: pathIn(s.folder, name, g.entry.Folder)}
 			all = append(all, r.waiting(o))
 		}
 	}
@@ -338,6 +332,14 @@ func (o option) filling(gap int) option {
 		o.gaps = append(o.gaps[:len(o.gaps):len(o.gaps)], gap)
 	}
 	return o
+}
+
+// pathIn gives the path of a name in a folder, with a folder's slash.
+func pathIn(f *tree.Folder, name string, isFolder bool) string {
+	if isFolder {
+		name += "/"
+	}
+	return f.Path() + name
 }
 
 // lastName gives the last name of a path, with a folder's slash.

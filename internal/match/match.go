@@ -125,11 +125,3 @@ func Run(in Input) *Result {
 	finding.Sort(p.result.Findings)
 	return p.result
 }
-
-// Pair compares without naming findings: only the counts of the Result and its
-// places are there.
-func Pair(in Input) *Result {
-	p := newPairer(in)
-	p.run()
-	return p.result
-}

@@ -192,7 +192,7 @@ func BenchmarkEntries(b *testing.B) {
 		}
 		b.Run(fmt.Sprint(n), func(b *testing.B) {
 			for b.Loop() {
-				match.Pair(match.Input{Repository: r, Top: r.Top, Layout: l})
+				match.Run(match.Input{Repository: r, Top: r.Top, Layout: l})
 			}
 		})
 	}

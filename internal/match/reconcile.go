@@ -64,11 +64,7 @@ func (r *reconciler) prepare() {
 				r.gapFor[gapKey{g.folder, g.entry}] = i
 				continue
 			}
-			path := g.folder.Path() + name
-			if g.entry.Folder {
-				path += "/"
-			}
-			r.gapAt[path] = i
+			r.gapAt[pathIn(g.folder, name, g.entry.Folder)] = i
 		}
 	}
 }
@@ -277,10 +273,7 @@ func (r *reconciler) missing(g *gap) finding.Finding {
 		f.Level = finding.Error
 	}
 	name, complete := g.entry.Name(g.env)
-	f.Path = g.folder.Path() + name
-	if g.entry.Folder {
-		f.Path += "/"
-	}
+	f.Path = pathIn(g.folder, name, g.entry.Folder)
 	f.Message = fmt.Sprintf("it %s be here", g.entry.Need)
 	if unit := r.forUnit(g.entry, r.at(g.folder).env); unit != "" {
 		value, _ := g.env.Get(unit)
