@@ -15,21 +15,34 @@ import (
 
 // scaffolds are the calls whose outcome is proved with the real toolchains.
 var scaffolds = map[string][]string{
-	"flask/areas":       {"--answer", "area=sailings,berth_plans", "--answer", "project=ferry"},
-	"flask/package":     {"--answer", "audience=travellers,crews"},
-	"go/service":        {"--answer", "resource=sailing,berth", "--answer", "program=ferry,back-fill", "--answer", "module=gannet.example/ferry"},
-	"django/project":    {"--answer", "app=sailings,berth_plans", "--answer", "project=ferry"},
-	"dbt/domains":       {"--answer", "domain=harbour,booking", "--answer", "project=gannet"},
-	"javascript/beside": {"--answer", "project=tide-tables"},
-	"javascript/apart":  {"--answer", "project=tide-tables"},
-	"rust/crate":        {"--answer", "project=tide-tables"},
-	"rust/workspace":    {"--answer", "crate=tides,berth-plans"},
-	"go/command":        {"--answer", "program=ferry,back-fill", "--answer", "module=gannet.example/ferry"},
-	"go/library":        {"--answer", "name=tides", "--answer", "module=gannet.example/tides"},
-	"python/script":     {"--answer", "project=tides"},
-	"python/package":    {"--answer", "project=tides"},
-	"python/source":     {"--answer", "project=tide_tables"},
-	"dbt/layers":        {"--answer", "source=booking,harbour", "--answer", "project=gannet"},
+	"flask/areas":        {"--answer", "area=sailings,berth_plans", "--answer", "project=ferry"},
+	"flask/package":      {"--answer", "audience=travellers,crews"},
+	"go/service":         {"--answer", "resource=sailing,berth", "--answer", "program=ferry,back-fill", "--answer", "module=gannet.example/ferry"},
+	"django/project":     {"--answer", "app=sailings,berth_plans", "--answer", "project=ferry"},
+	"dbt/domains":        {"--answer", "domain=harbour,booking", "--answer", "project=gannet"},
+	"javascript/beside":  {"--answer", "project=tide-tables"},
+	"javascript/apart":   {"--answer", "project=tide-tables"},
+	"rust/crate":         {"--answer", "project=tide-tables"},
+	"rust/workspace":     {"--answer", "crate=tides,berth-plans"},
+	"go/command":         {"--answer", "program=ferry,back-fill", "--answer", "module=gannet.example/ferry"},
+	"go/library":         {"--answer", "name=tides", "--answer", "module=gannet.example/tides"},
+	"python/script":      {"--answer", "project=tides"},
+	"python/package":     {"--answer", "project=tides"},
+	"python/source":      {"--answer", "project=tide_tables"},
+	"dbt/layers":         {"--answer", "source=booking,harbour", "--answer", "project=gannet"},
+	"airflow/project":    {"--answer", "use=tides,berth_plans"},
+	"fastapi/areas":      {"--answer", "area=sailings,berth_plans", "--answer", "project=ferry"},
+	"gin/mvc":            {"--answer", "resource=sailing,berth", "--answer", "module=gannet.example/ferry"},
+	"node/service":       {"--answer", "resource=sailing,berthPlan", "--answer", "project=ferry"},
+	"node/client-server": {"--answer", "module=sailings,berth-plans", "--answer", "project=ferry"},
+	"react/roles":        {"--answer", "topic=sailings,berthPlans", "--answer", "component=Timetable"},
+	"react/features":     {"--answer", "feature=sailings,berth-plans", "--answer", "project=ferry"},
+	"nextjs/app":         {"--answer", "project=tide-tables"},
+	"vue/app":            {"--answer", "view=Sailings,BerthPlans", "--answer", "project=ferry"},
+	"angular/app":        {"--answer", "area=sailings,berth-plans", "--answer", "project=ferry"},
+	"backbone/mvc":       {"--answer", "model=Sailing,BerthPlan", "--answer", "project=ferry"},
+	"react-native/roles": {"--answer", "screen=Sailings,BerthPlans", "--answer", "project=Ferry"},
+	"vite/react":         {"--answer", "project=tide-tables"},
 }
 
 func scaffolded(t *testing.T, layout string, more ...string) string {
@@ -72,7 +85,7 @@ func command(t *testing.T, dir, name string, args ...string) {
 func python(t *testing.T) string {
 	t.Helper()
 	for _, name := range []string{"python3", "/usr/bin/python3"} {
-		if exec.Command(name, "-c", "import flask, pytest, django").Run() == nil {
+		if exec.Command(name, "-c", "import flask, pytest, django, fastapi, httpx").Run() == nil {
 			return name
 		}
 	}
@@ -84,6 +97,7 @@ func TestPythonScaffoldsRunAndPassTheirTests(t *testing.T) {
 	py := python(t)
 	starts := map[string][]string{
 		"flask/areas": {"-m", "flask", "--app", "run", "routes"}, "flask/package": {"-m", "flask", "--app", "run", "routes"},
+		"airflow/project": nil, "fastapi/areas": nil,
 		"python/script": {"main.py"}, "python/package": {"main.py"}, "python/source": nil,
 	}
 	for layout, start := range starts {
@@ -135,7 +149,7 @@ func TestGoScaffoldsBuildVetAndTest(t *testing.T) {
 }
 
 func TestJavaScriptScaffoldsPassTheirTests(t *testing.T) {
-	for _, layout := range []string{"javascript/beside", "javascript/apart"} {
+	for _, layout := range []string{"javascript/beside", "javascript/apart", "node/client-server"} {
 		for _, more := range [][]string{nil, scaffolds[layout]} {
 			command(t, scaffolded(t, layout, more...), "node", "--test")
 		}

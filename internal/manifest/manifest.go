@@ -28,6 +28,15 @@ var readers = []struct {
 	{"Pipfile", pipfile},
 	{"package.json", packageJSON},
 	{"go.mod", goMod},
+	{"Cargo.toml", cargo},
+	{"composer.json", composer},
+	{"Gemfile", gemfile},
+	{"pom.xml", pom},
+	{"build.gradle", gradle},
+	{"build.gradle.kts", gradle},
+	{"pubspec.yaml", pubspec},
+	{"*.csproj", csproj},
+	{"Package.swift", swift},
 }
 
 // Is says whether a file of that name is a manifest.

@@ -18,6 +18,16 @@ func TestNeeds(t *testing.T) {
 		{"package.json", `{"dependencies":{"react":"19"},"devDependencies":{"vite":"8"}}`, []string{"react", "vite"}},
 		{"package.json", `{"dependencies":[]}`, nil},
 		{"go.mod", "module m\nrequire (\n a.b/c v1.0.0\n a.b/d v1.0.0 // indirect\n)\n", []string{"a.b/c"}},
+		{"Cargo.toml", "[dependencies]\nserde='1'\n[dev-dependencies]\nproptest='1'\n[workspace.dependencies]\ntokio='1'\n", []string{"proptest", "serde", "tokio"}},
+		{"composer.json", `{"require":{"php":"^8.3","Laravel/Framework":"^12"},"require-dev":{"phpunit/phpunit":"*"}}`, []string{"laravel/framework", "php", "phpunit/phpunit"}},
+		{"Gemfile", "# gem 'none'\ngem \"rails\", \"~> 8.0\"\n  gem 'puma'\n", []string{"puma", "rails"}},
+		{"pom.xml", "<project><parent><groupId>g.p</groupId><artifactId>top</artifactId></parent><dependencies><dependency><groupId>g</groupId><artifactId>A</artifactId></dependency></dependencies></project>", []string{"g.p:top", "g:a"}},
+		{"build.gradle.kts", "plugins {\n  kotlin(\"jvm\") version \"2.2\"\n  id(\"org.springframework.boot\") version \"4\"\n}\ndependencies {\n  testImplementation(\"org.junit:junit-bom:5\")\n}\n", []string{"org.jetbrains.kotlin.jvm", "org.junit:junit-bom", "org.springframework.boot"}},
+		{"build.gradle", "plugins { \n id 'java' }\ndependencies {\n  implementation 'g:a:1'\n  // implementation 'g:none:1'\n}\n", []string{"g:a", "java"}},
+		{"pubspec.yaml", "dependencies:\n  flutter:\n    sdk: flutter\ndev_dependencies:\n  flutter_test: {sdk: flutter}\n", []string{"flutter", "flutter_test"}},
+		{"Ferry.csproj", `<Project Sdk="Microsoft.NET.Sdk.Web"><ItemGroup><PackageReference Include="Dapper" Version="2"/></ItemGroup></Project>`, []string{"dapper", "microsoft.net.sdk.web"}},
+		{"Package.swift", `let package = Package(dependencies: [.package(url: "https://gannet.example/tides.git", from: "1.0.0"), .package(path: "../Berths")])`, []string{"berths", "tides"}},
+		{"pom.xml", "<project", nil},
 		{"notes.txt", "flask\n", nil},
 	} {
 		if got := Needs(c.name, []byte(c.text)); !slices.Equal(got, c.want) {

@@ -157,20 +157,25 @@ func (p *pairer) tally(f *tree.Folder, i int, place Place) {
 		to := notHere(p.at(f).place, place, f.Nodes[i].Name)
 		switch {
 		case place.Entry.Need.Banned():
-			p.result.Strays++
+			p.strayed(f.Nodes[i].Folder)
 			p.strays = append(p.strays, stray{folder: f, index: i, tentative: place.Entry})
 		case to != nil:
-			p.result.Strays++
+			p.strayed(nil)
 			p.strays = append(p.strays, stray{folder: f, index: i, to: to})
 		default:
 			p.result.Placed++
 		}
 	case place.State == Stray && state != Below:
-		p.result.Strays++
-		if below := f.Nodes[i].Folder; below != nil {
-			p.result.Strays += files(below)
-		}
+		p.strayed(f.Nodes[i].Folder)
 		p.strays = append(p.strays, stray{folder: f, index: i, tentative: place.Entry, to: notHere(p.at(f).place, place, f.Nodes[i].Name)})
+	}
+}
+
+// strayed counts a node without a place; below is its folder, if it is one.
+func (p *pairer) strayed(below *tree.Folder) {
+	p.result.Strays++
+	if below != nil {
+		p.result.Strays += files(below)
 	}
 }
 

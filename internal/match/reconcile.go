@@ -169,11 +169,14 @@ func (r *reconciler) settle(strays []stray, pass func(option) bool) (rest []stra
 				r.gaps[g].taken = true
 				r.result.Found += r.gaps[g].weight()
 			}
-			r.result.Explained++
-			if f := strays[i].node().Folder; f != nil {
-				r.result.Explained += files(f)
+			f := strays[i].node().Folder
+			if e := strays[i].tentative; e == nil || !e.Need.Banned() {
+				r.result.Explained++
+				if f != nil {
+					r.result.Explained += files(f)
+				}
 			}
-			r.learnUnits(strays[i].node().Folder, o.entry)
+			r.learnUnits(f, o.entry)
 		}
 		r.report(r.moved(&strays[i], o, equal))
 	}
