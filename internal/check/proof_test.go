@@ -2,6 +2,7 @@ package check_test
 
 import (
 	"fmt"
+	"maps"
 	"math/rand/v2"
 	"os"
 	"path/filepath"
@@ -14,27 +15,8 @@ import (
 	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
 	"dicaxon/internal/scaffold"
+	"dicaxon/internal/treetest"
 )
-
-// manyAnswers gives each layout several units, so that a moved file has
-// several places that it could have come from.
-var manyAnswers = map[string]map[string]string{
-	"flask/areas":       {"area": "sailings,berths,manifests", "project": "ferry"},
-	"flask/package":     {"audience": "travellers,crews,harbour", "project": "ferry"},
-	"go/service":        {"resource": "sailing,berth,tide", "program": "ferry,backfill"},
-	"django/project":    {"app": "sailings,berths,crews", "project": "ferry"},
-	"dbt/domains":       {"domain": "harbour,booking,crewing", "project": "gannet", "entity": "sailings"},
-	"javascript/beside": {"project": "tides"},
-	"javascript/apart":  {"project": "tides"},
-	"rust/crate":        {"project": "tides"},
-	"rust/workspace":    {"crate": "tides,berths,crews,manifests"},
-	"go/command":        {"program": "ferry,backfill"},
-	"go/library":        {"name": "tides"},
-	"python/script":     {"project": "tides"},
-	"python/package":    {"project": "tides"},
-	"python/source":     {"project": "tides"},
-	"dbt/layers":        {"source": "booking,harbour", "project": "gannet", "entity": "sailings"},
-}
 
 // A tally compares what check found with what was done.
 type tally struct {
@@ -70,10 +52,15 @@ func TestProof(t *testing.T) {
 	}
 	least := map[int]float64{1: 0.98, 2: 0.965, 5: 0.95}
 	changes := 0
+	for _, name := range (catalogue.Catalogue{}).Names() {
+		if l, err := (catalogue.Catalogue{}).Layout(name); err != nil || !l.Base && treetest.Answers[name] == nil {
+			t.Errorf("%s has no answers to be proved with, or cannot be read: %v", name, err)
+		}
+	}
 	for _, k := range []int{1, 2, 5} {
 		var all tally
-		for name, answers := range manyAnswers {
-			of := prove(t, name, answers, k, rounds[k])
+		for _, name := range slices.Sorted(maps.Keys(treetest.Answers)) {
+			of := prove(t, name, treetest.Answers[name], k, rounds[k])
 			p, r, h := of.rates()
 			t.Logf("%d at a time, %-14s precision %.3f  recall %.3f  right home %.3f  (%d changes)", k, name, p, r, h, of.done)
 			all.add(of)
@@ -144,7 +131,7 @@ func TestIdentifyAfterChanges(t *testing.T) {
 		rounds = 5
 	}
 	right, all := 0, 0
-	for name, answers := range manyAnswers {
+	for name, answers := range treetest.Answers {
 		l, plan := planned(t, name, answers)
 		here := 0
 		for seed := range rounds {

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 
 	"dicaxon/internal/finding"
@@ -22,7 +23,7 @@ func (c *changer) entryOf(path string) (*layout.Entry, *layout.Env) {
 		var next *layout.Entry
 		for _, child := range e.Entries {
 			bound, _, ok := child.Match(name, env)
-			if ok && child.Folder == folder && !child.Deep && (next == nil || next.CatchAll()) {
+			if ok && child.Folder == folder && !child.Deep && (next == nil || next.CatchAll() || child.Spellings[0].Exact != "") {
 				next, env = child, bound
 			}
 		}
@@ -85,18 +86,22 @@ func (c *changer) deleteNeeded() bool {
 		return false
 	}
 	os.Remove(filepath.Join(c.root, path))
-	kind := finding.Missing
-	if names := e.Spellings[0].Captures(); len(names) > 0 && strings.HasPrefix(path, "tests/") || strings.HasPrefix(path, "models/sources/") {
-		kind = finding.Unpaired
+	folder, _ := split(path)
+	_, env := c.entryOf(folder)
+	if c.forUnit(e, env) {
+		return c.expect(finding.Unpaired, path, "")
 	}
-	if kind == finding.Missing {
-		// A name that the layout leaves open cannot be known once it is gone.
-		folder, _ := split(path)
-		_, env := c.entryOf(folder)
-		name, _ := e.Name(env)
-		path = folder + name
-	}
-	return c.expect(kind, path, "")
+	// A name that the layout leaves open cannot be known once it is gone.
+	name, _ := e.Name(env)
+	return c.expect(finding.Missing, folder+name, "")
+}
+
+// forUnit says whether an entry stands once for each unit that lies elsewhere.
+func (c *changer) forUnit(e *layout.Entry, env *layout.Env) bool {
+	return slices.ContainsFunc(e.Spellings[0].Captures(), func(name string) bool {
+		_, bound := env.Get(name)
+		return !bound && slices.Contains(c.layout.Units(), name)
+	})
 }
 
 // moveFile moves a file to a folder where it has no place.
@@ -153,7 +158,7 @@ func (c *changer) misspell() bool {
 	case 2:
 		wrong = name[:len(name)/2] + []string{"-", "_"}[c.rand.IntN(2)] + name[len(name)/2:]
 	case 3:
-		i := 1 + c.rand.IntN(len(name)-2)
+		i := 1 + c.rand.IntN(max(1, len(name)-2))
 		wrong = name[:i] + []string{"", string("bdfghkmqwz"[c.rand.IntN(10)]), name[i:i+1] + name[i:i+1]}[c.rand.IntN(3)] + name[i+1:]
 	}
 	if wrong == name || c.allowed(folder, wrong, true) {

@@ -10,7 +10,6 @@ import (
 
 // The proofs in this file fetch what a starter depends on, so they need the
 // registries of npm and of Go modules; the other tests need no network.
-// PROVE=family/variant runs one.
 
 // npmProofs are the commands that build and test what a starter makes.
 var npmProofs = map[string][]string{
@@ -28,9 +27,6 @@ var npmProofs = map[string][]string{
 func TestRegistryNpmScaffoldsBuildAndTest(t *testing.T) {
 	for layout, commands := range npmProofs {
 		t.Run(layout, func(t *testing.T) {
-			if one := os.Getenv("PROVE"); one != "" && one != layout {
-				t.Skip("PROVE names another")
-			}
 			installed := ""
 			for _, answers := range [][]string{nil, scaffolds[layout]} {
 				root := scaffolded(t, layout, answers...)

@@ -13,36 +13,18 @@ import (
 	"dicaxon/internal/treetest"
 )
 
-// scaffolds are the calls whose outcome is proved with the real toolchains.
-var scaffolds = map[string][]string{
-	"flask/areas":        {"--answer", "area=sailings,berth_plans", "--answer", "project=ferry"},
-	"flask/package":      {"--answer", "audience=travellers,crews"},
-	"go/service":         {"--answer", "resource=sailing,berth", "--answer", "program=ferry,back-fill", "--answer", "module=gannet.example/ferry"},
-	"django/project":     {"--answer", "app=sailings,berth_plans", "--answer", "project=ferry"},
-	"dbt/domains":        {"--answer", "domain=harbour,booking", "--answer", "project=gannet"},
-	"javascript/beside":  {"--answer", "project=tide-tables"},
-	"javascript/apart":   {"--answer", "project=tide-tables"},
-	"rust/crate":         {"--answer", "project=tide-tables"},
-	"rust/workspace":     {"--answer", "crate=tides,berth-plans"},
-	"go/command":         {"--answer", "program=ferry,back-fill", "--answer", "module=gannet.example/ferry"},
-	"go/library":         {"--answer", "name=tides", "--answer", "module=gannet.example/tides"},
-	"python/script":      {"--answer", "project=tides"},
-	"python/package":     {"--answer", "project=tides"},
-	"python/source":      {"--answer", "project=tide_tables"},
-	"dbt/layers":         {"--answer", "source=booking,harbour", "--answer", "project=gannet"},
-	"airflow/project":    {"--answer", "use=tides,berth_plans"},
-	"fastapi/areas":      {"--answer", "area=sailings,berth_plans", "--answer", "project=ferry"},
-	"gin/mvc":            {"--answer", "resource=sailing,berth", "--answer", "module=gannet.example/ferry"},
-	"node/service":       {"--answer", "resource=sailing,berthPlan", "--answer", "project=ferry"},
-	"node/client-server": {"--answer", "module=sailings,berth-plans", "--answer", "project=ferry"},
-	"react/roles":        {"--answer", "topic=sailings,berthPlans", "--answer", "component=Timetable"},
-	"react/features":     {"--answer", "feature=sailings,berth-plans", "--answer", "project=ferry"},
-	"nextjs/app":         {"--answer", "project=tide-tables"},
-	"vue/app":            {"--answer", "view=Sailings,BerthPlans", "--answer", "project=ferry"},
-	"angular/app":        {"--answer", "area=sailings,berth-plans", "--answer", "project=ferry"},
-	"backbone/mvc":       {"--answer", "model=Sailing,BerthPlan", "--answer", "project=ferry"},
-	"react-native/roles": {"--answer", "screen=Sailings,BerthPlans", "--answer", "project=Ferry"},
-	"vite/react":         {"--answer", "project=tide-tables"},
+// scaffolds are the options of the calls whose outcome is proved with the real
+// toolchains.
+var scaffolds = answerOptions(treetest.Answers)
+
+func answerOptions(answers map[string]map[string]string) map[string][]string {
+	all := map[string][]string{}
+	for layout, given := range answers {
+		for key, value := range given {
+			all[layout] = append(all[layout], "--answer", key+"="+value)
+		}
+	}
+	return all
 }
 
 func scaffolded(t *testing.T, layout string, more ...string) string {

@@ -132,15 +132,6 @@ func (l *Layout) Index() *Index {
 	return x
 }
 
-// Homes counts the folders in which an entry has the very name.
-func (x *Index) Homes(name string) int {
-	parents := map[*Entry]bool{}
-	for _, e := range x.exact[name] {
-		parents[e.Parent] = true
-	}
-	return len(parents)
-}
-
 // All calls yield with every entry that fits name, exact ones first.
 func (x *Index) All(name string, folder bool, yield func(*Entry)) {
 	for _, e := range x.exact[name] {

@@ -122,7 +122,7 @@ func (p *pairer) child(f *tree.Folder, i int, env *layout.Env, deep *deepChain) 
 		here.nodes[i], p.at(n.Folder).place = place, place
 		p.passed(n.Folder)
 		p.doubtful = append(p.doubtful, stray{folder: f, index: i})
-	} else if place.State == Placed && place.Entry.CatchAll() && place.Entry.Unit != "" {
+	} else if place.State == Placed && place.Entry.CatchAll() {
 		p.doubtful = append(p.doubtful, stray{folder: f, index: i, tentative: place.Entry})
 	}
 	p.tally(f, i, place)

@@ -283,9 +283,6 @@ func (r *reconciler) suits(f *tree.Folder, h *layout.Entry, env *layout.Env) boo
 func (r *reconciler) offer(all []option, s *stray, t target, cost float64) []option {
 	o := option{kind: finding.Misplaced, entry: t.entry, home: t.path + t.name, gaps: t.gaps}
 	o.cost = cost + costPerStep*float64(steps(s.folder.Path(), t.path))
-	if t.leaves && !r.namesUnit(t.name, t.entry) {
-		o.cost += costLeave
-	}
 	if t.named {
 		o.cost -= gainMention
 	}
@@ -296,16 +293,18 @@ func (r *reconciler) offer(all []option, s *stray, t target, cost float64) []opt
 	if i, wanted := r.gapFor[gapKey{t.folder, t.entry}]; wanted && t.folder != nil {
 		o = o.filling(i)
 	}
+	// A place that waits for this very name draws it out of any unit.
+	_, awaited := r.gapAt[o.home]
+	if t.leaves && !awaited && !r.namesUnit(t.name, t.entry) {
+		o.cost += costLeave
+	}
 	if o.weak = cost == costEnding; o.weak {
 		o.cost += costMake * float64(t.makes)
 		if steps(s.folder.Path(), t.path) == 1 {
 			o.cost -= gainBeside
 		}
 	}
-	// A name that the layout uses in several places does not tell where one
-	// more of it belongs, unless the place is waiting for it.
-	o = r.waiting(o)
-	if o.cost >= costGiveUp || !o.wanted && cost == costExact && s.node().Folder == nil && r.index.Homes(s.node().Name) > 1 {
+	if o = r.waiting(o); o.cost >= costGiveUp {
 		return all
 	}
 	return append(all, o)
