@@ -232,8 +232,11 @@ type clues struct {
 func (c *clues) find(s layout.Sign) string {
 	switch {
 	case s.Has != "":
-		if n := c.folder.Find(s.Has); n != nil && n.Folder == nil && !n.Ignored {
-			return "it has " + s.Has
+		for i := range c.folder.Nodes {
+			n := &c.folder.Nodes[i]
+			if ok, _ := path.Match(s.Has, n.Name); ok && n.Folder == nil && !n.Ignored {
+				return "it has " + n.Name
+			}
 		}
 	case s.Needs != "":
 		if c.needs == nil {
@@ -265,7 +268,7 @@ func (c *clues) readManifests() {
 
 // How far and how much a text sign looks.
 const (
-	textDepth = 3
+	textDepth = 6
 	textFiles = 200
 	textNames = 5000 // names looked at, whether they fit or not
 )

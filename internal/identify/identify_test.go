@@ -53,10 +53,10 @@ func TestProjects(t *testing.T) {
 
 func TestNameSet(t *testing.T) {
 	var s nameSet
-	for _, name := range []string{"go.mod", "requirements*.txt", "package.json", ""} {
+	for _, name := range []string{"go.mod", "requirements*.txt", "package.json", "*.csproj", ""} {
 		s.add(name)
 	}
-	for name, want := range map[string]bool{"go.mod": true, "go.sum": false, "requirements-dev.txt": true, "requirements.md": false, "package.json": true, "": false, "page_01.html": false} {
+	for name, want := range map[string]bool{"go.mod": true, "go.sum": false, "requirements-dev.txt": true, "requirements.md": false, "package.json": true, "": false, "page_01.html": false, "Ferry.csproj": true, "Ferry.cs": false} {
 		if s.has(name) != want {
 			t.Errorf("%q: %v", name, !want)
 		}

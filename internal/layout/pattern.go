@@ -207,7 +207,7 @@ func (p *Pattern) rank() int {
 }
 
 // Match says whether name fits, and gives env with what was captured. A name
-// that env holds already fits only with that value.
+// that env holds already fits only with that value, in the shape asked for here.
 func (p *Pattern) Match(name string, env *Env) (*Env, bool) {
 	if p.Exact != "" {
 		return env, p.Exact == name
@@ -244,13 +244,39 @@ func matchParts(parts []part, name string, env *Env) (*Env, bool) {
 		return env, false
 	case capture:
 		if value, bound := env.Get(q.text); bound {
-			if after, ok := strings.CutPrefix(name, value); ok {
-				return matchParts(rest, after, env)
+			if n := q.prefix(name, value); n > 0 {
+				return matchParts(rest, name[n:], env)
 			}
 			return env, false
 		}
 	}
 	return matchRun(q, rest, name, env)
+}
+
+// prefix gives how long the beginning of name is that writes a captured value,
+// or 0: the value itself or, where the part has a shape, its words in it.
+func (q *part) prefix(name, value string) int {
+	if strings.HasPrefix(name, value) && q.shape.Fits(value) {
+		return len(value)
+	}
+	if n := names.SamePrefix(name, value); q.shape != "" && n > 0 && q.shape.Fits(name[:n]) {
+		return n
+	}
+	return 0
+}
+
+// written gives a captured value in the shape of the part.
+func (q *part) written(value string) string {
+	if q.shape.Fits(value) {
+		return value
+	}
+	return names.To(q.shape, value)
+}
+
+// Rewrites says whether the pattern has a captured name in a shape of its own,
+// so that there are several ways to write it.
+func (p *Pattern) Rewrites() bool {
+	return slices.ContainsFunc(p.parts, func(q part) bool { return q.kind == capture && q.shape != "" })
 }
 
 // matchRun tries every length for an open part, the shortest first.
@@ -300,7 +326,7 @@ func (p *Pattern) Fill(env *Env) (text string, complete bool) {
 			complete = false
 		case capture:
 			if value, ok := env.Get(q.text); ok {
-				b.WriteString(value)
+				b.WriteString(q.written(value))
 			} else {
 				b.WriteString("<" + q.text + ">")
 				complete = false

@@ -84,7 +84,7 @@ func (p *pairer) met(f *tree.Folder, c *layout.Entry, unit string, env *layout.E
 		if place.State == Placed && place.Entry == c {
 			if bound, _, ok := c.Match(f.Nodes[i].Name, env); ok {
 				value, _ := bound.Get(unit)
-				met[value] = i
+				met[names.To(names.Lower, value)] = i
 			}
 		}
 	}
@@ -138,16 +138,17 @@ func (p *pairer) each() {
 		var lacking []string
 		for _, u := range p.units[unit] {
 			value, _ := u.env.Get(unit)
-			if known[value] || p.at(u.folder).place.State != Placed {
+			key := names.To(names.Lower, value)
+			if known[key] || p.at(u.folder).place.State != Placed {
 				continue
 			}
-			known[value] = true
+			known[key] = true
 			p.result.Wanted++
-			if _, there := fe.met[value]; there {
+			if _, there := fe.met[key]; there {
 				p.result.Found++
 				continue
 			}
-			lacking = append(lacking, value)
+			lacking = append(lacking, key)
 			p.gaps = append(p.gaps, gap{entry: fe.entry, folder: fe.folder, env: fe.env.Bind(unit, value)})
 		}
 		for value, i := range fe.met {
@@ -176,10 +177,7 @@ func (p *pairer) fitOf(f *tree.Folder, e *layout.Entry, env *layout.Env) fit {
 	for _, c := range e.Entries {
 		if c.Need == layout.Must && !c.Deep {
 			t.musts++
-			if slices.ContainsFunc(c.Spellings, func(p layout.Pattern) bool {
-				name, complete := p.Fill(env)
-				return complete && f.Find(name) != nil
-			}) {
+			if stands(f, c, env) {
 				t.found++
 			}
 		}
@@ -196,6 +194,18 @@ func (p *pairer) fitOf(f *tree.Folder, e *layout.Entry, env *layout.Env) fit {
 		}
 	}
 	return t
+}
+
+// stands says whether the folder has the entry, whose name is settled, under
+// any spelling.
+func stands(f *tree.Folder, c *layout.Entry, env *layout.Env) bool {
+	return slices.ContainsFunc(c.Spellings, func(p layout.Pattern) bool {
+		name, complete := p.Fill(env)
+		return complete && (f.Find(name) != nil || p.Rewrites() && slices.ContainsFunc(f.Nodes, func(n tree.Node) bool {
+			_, fits := p.Match(n.Name, env)
+			return fits && (n.Folder != nil) == c.Folder
+		}))
+	})
 }
 
 // suitsIn says whether a name and, where the name can be anything, what is in

@@ -130,7 +130,7 @@ func (r *reconciler) slips(all []option, s *stray) []option {
 				continue
 			}
 		}
-		if slip == names.Apart && o.cost != costContents || r.stands(s.folder, c, here.env) {
+		if slip == names.Apart && o.cost != costContents || stands(s.folder, c, here.env) {
 			continue
 		}
 		o.home = pathIn(s.folder, name, c.Folder)
@@ -166,16 +166,6 @@ func otherEnding(name string, c *layout.Entry, env *layout.Env) (string, names.S
 		}
 	}
 	return "", names.Apart
-}
-
-// stands says whether the folder has the entry already, under any spelling.
-func (r *reconciler) stands(f *tree.Folder, c *layout.Entry, env *layout.Env) bool {
-	for i := range c.Spellings {
-		if name, complete := c.Spellings[i].Fill(env); complete && f.Find(name) != nil {
-			return true
-		}
-	}
-	return false
 }
 
 // elsewhere finds the entries of other folders that the name fits.
@@ -232,7 +222,7 @@ func (r *reconciler) namesUnit(name string, h *layout.Entry) bool {
 	for _, captured := range h.Spellings[0].Captures() {
 		value, _ := bound.Get(captured)
 		for _, u := range r.units[captured] {
-			if known, _ := u.env.Get(captured); known == value {
+			if known, _ := u.env.Get(captured); names.Same(known, value) {
 				return true
 			}
 		}

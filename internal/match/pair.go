@@ -37,7 +37,7 @@ type forEach struct {
 	entry  *layout.Entry
 	folder *tree.Folder
 	env    *layout.Env
-	met    map[string]int // captured unit to the index of its node
+	met    map[string]int // captured unit, in small letters without separators, to the index of its node
 }
 
 // deepChain holds the scopes of entries that hold at any depth, nearest first.
@@ -309,7 +309,7 @@ func (p *pairer) contest(f *tree.Folder, env *layout.Env) {
 	here := p.at(f)
 	for _, c := range here.place.Entry.Entries {
 		name, complete := c.Name(env)
-		if c.Deep || !complete || c.Need.Banned() || f.Find(name) != nil {
+		if c.Deep || !complete || c.Need.Banned() || stands(f, c, env) {
 			continue
 		}
 		for i := range f.Nodes {

@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"dicaxon/internal/layout"
+	"dicaxon/internal/names"
 	"dicaxon/internal/tree"
 )
 
@@ -131,7 +132,7 @@ func (r *reconciler) step(all []target, t target, c *layout.Entry) []target {
 // agree says whether no name is captured differently in a and b.
 func agree(a, b *layout.Env) bool {
 	for ; b != nil; b = b.Next {
-		if value, ok := a.Get(b.Name); ok && value != b.Value {
+		if value, ok := a.Get(b.Name); ok && !names.Same(value, b.Value) {
 			return false
 		}
 	}

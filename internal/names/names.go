@@ -120,6 +120,37 @@ func To(s Shape, name string) string {
 	return name
 }
 
+// SamePrefix gives the length of the shortest beginning of name that has the
+// letters and digits of value, whatever their case and what separates words, or
+// 0 where there is none: of "BerthPlansTest" and "berth_plans" it is 10.
+func SamePrefix(name, value string) int {
+	n := 0
+	for i := 0; i < len(value); i++ {
+		if value[i] == '_' || value[i] == '-' {
+			continue
+		}
+		for n < len(name) && n > 0 && (name[n] == '_' || name[n] == '-') {
+			n++
+		}
+		if n == len(name) || small(name[n]) != small(value[i]) {
+			return 0
+		}
+		n++
+	}
+	return n
+}
+
+// Same says whether two names have the same letters and digits, whatever their
+// case and what separates words.
+func Same(a, b string) bool { return a == b || SamePrefix(a, b) == len(a) && len(a) > 0 }
+
+func small(c byte) byte {
+	if 'A' <= c && c <= 'Z' {
+		return c + 'a' - 'A'
+	}
+	return c
+}
+
 // Title writes name as words with the first letter large: "Tide table".
 func Title(name string) string {
 	text := strings.Join(Words(name), " ")

@@ -113,3 +113,20 @@ func FuzzNear(f *testing.F) {
 		Plural(Singular(a))
 	})
 }
+
+func TestSame(t *testing.T) {
+	for _, c := range []struct {
+		a, b string
+		want bool
+	}{
+		{"berth_plans", "BerthPlans", true}, {"berthplans", "berth-plans", true}, {"tides", "tide", false},
+		{"tide", "tides", false}, {"", "tides", false}, {"", "", true}, {"_tides", "tides", false},
+	} {
+		if got := Same(c.a, c.b); got != c.want {
+			t.Errorf("%q and %q: %v", c.a, c.b, got)
+		}
+	}
+	if n := SamePrefix("BerthPlansTest", "berth_plans"); n != 10 {
+		t.Errorf("the prefix is %d long", n)
+	}
+}
