@@ -211,9 +211,10 @@ func notHere(folder, place Place, name string) *layout.NotHere {
 	return nil
 }
 
-// empty reports the topmost folder that version control would lose.
+// empty reports the topmost folder that version control would lose. What a
+// program makes it can make again.
 func (p *pairer) empty(f *tree.Folder, i int, place Place) {
-	if p.emptyAbove(f) {
+	if p.emptyAbove(f) || place.Entry != nil && place.Entry.MadeBy != "" || p.made(f) {
 		return
 	}
 	entry, why := "", ""
@@ -224,6 +225,16 @@ func (p *pairer) empty(f *tree.Folder, i int, place Place) {
 		Kind: finding.Empty, Level: finding.Warning, Path: f.Nodes[i].Folder.Path(), Entry: entry,
 		Message: "empty, so version control will lose it; put a file or an empty .gitkeep into it, or remove it", Why: why,
 	})
+}
+
+// made says whether the folder lies in one that a program makes.
+func (p *pairer) made(f *tree.Folder) bool {
+	for ; f != p.in.Top; f = f.Parent {
+		if e := p.at(f).place.Entry; e != nil && e.MadeBy != "" {
+			return true
+		}
+	}
+	return false
 }
 
 // emptyAbove says whether the folder itself will be reported as empty.

@@ -1,6 +1,7 @@
 package scaffold
 
 import (
+	"bytes"
 	"errors"
 	"fmt"
 	"os"
@@ -114,7 +115,7 @@ func (p *Plan) fill(stage string) error {
 		if strings.HasSuffix(item.Path, "/") {
 			err = os.Mkdir(at, 0o755)
 		} else {
-			err = os.WriteFile(at, item.Text, 0o644)
+			err = os.WriteFile(at, item.Text, item.mode())
 		}
 		if err != nil {
 			return err
@@ -180,4 +181,13 @@ func (p *Plan) commit(stage string) error {
 		}
 	}
 	return nil
+}
+
+// mode gives the permissions of a file: one that begins by naming the program
+// that runs it may be run.
+func (i *Item) mode() os.FileMode {
+	if bytes.HasPrefix(i.Text, []byte("#!")) {
+		return 0o755
+	}
+	return 0o644
 }
