@@ -46,7 +46,7 @@ func (t tally) rates() (precision, recall, home float64) {
 // TestProof changes scaffolded projects at random and compares the findings
 // with the changes.
 func TestProof(t *testing.T) {
-	rounds := map[int]int{1: 350, 2: 80, 5: 40}
+	rounds := map[int]int{1: 150, 2: 40, 5: 20}
 	if testing.Short() {
 		rounds = map[int]int{1: 60, 2: 20, 5: 10}
 	}

@@ -56,3 +56,81 @@ func TestRegistryGinScaffoldBuildsVetsAndTests(t *testing.T) {
 		command(t, root, "go", "test", "./...")
 	}
 }
+
+// TestRegistryScaffoldsParse reads the files of starters whose toolchain is
+// not to be had with the grammars of their languages.
+func TestRegistryScaffoldsParse(t *testing.T) {
+	tools := t.TempDir()
+	copyFile(t, "testdata/parse.mjs", filepath.Join(tools, "parse.mjs"))
+	command(t, tools, "npm", "install", "--no-audit", "--no-fund", "--loglevel=error", "web-tree-sitter@0.25.10", "tree-sitter-wasms@0.1.13")
+	for _, layout := range []string{"dotnet/controllers", "dotnet/endpoints", "flutter/screens", "kotlin/gradle", "spring/service", "swift/modules"} {
+		for _, answers := range [][]string{nil, scaffolds[layout]} {
+			root := scaffolded(t, layout, answers...)
+			command(t, tools, "node", append([]string{"parse.mjs"}, filesIn(t, root)...)...)
+			for _, path := range filesIn(t, root) {
+				switch filepath.Ext(path) {
+				case ".xml", ".csproj", ".slnx":
+					wellFormedXML(t, path)
+				case ".yaml":
+					wellFormedYAML(t, path)
+				}
+			}
+		}
+	}
+}
+
+// TestRegistryHelmScaffoldRenders lets Helm's own engine render the chart.
+func TestRegistryHelmScaffoldRenders(t *testing.T) {
+	tool := goTool(t, "helm", "helm.sh/helm/v3@v3.19.0")
+	for _, answers := range [][]string{nil, scaffolds["helm/chart"]} {
+		command(t, tool, "go", "run", ".", scaffolded(t, "helm/chart", answers...))
+	}
+}
+
+// TestRegistryTerraformScaffoldParses lets the parser of Terraform read it.
+func TestRegistryTerraformScaffoldParses(t *testing.T) {
+	tool := goTool(t, "hcl", "github.com/hashicorp/hcl/v2@v2.24.0")
+	for _, answers := range [][]string{nil, scaffolds["terraform/module"]} {
+		var files []string
+		for _, path := range filesIn(t, scaffolded(t, "terraform/module", answers...)) {
+			if ending := filepath.Ext(path); ending == ".tf" || ending == ".hcl" {
+				files = append(files, path)
+			}
+		}
+		command(t, tool, "go", append([]string{"run", "."}, files...)...)
+	}
+}
+
+// goTool makes a module of the program in testdata/name, which needs another.
+func goTool(t *testing.T, name, needs string) string {
+	t.Helper()
+	dir := t.TempDir()
+	copyFile(t, filepath.Join("testdata", name, "main.go"), filepath.Join(dir, "main.go"))
+	command(t, dir, "go", "mod", "init", "proof")
+	command(t, dir, "go", "get", needs)
+	command(t, dir, "go", "mod", "tidy")
+	return dir
+}
+
+func copyFile(t *testing.T, from, to string) {
+	t.Helper()
+	text, err := os.ReadFile(from)
+	if err == nil {
+		err = os.WriteFile(to, text, 0o644)
+	}
+	if err != nil {
+		t.Fatal(err)
+	}
+}
+
+func filesIn(t *testing.T, root string) []string {
+	t.Helper()
+	var all []string
+	filepath.WalkDir(root, func(path string, d os.DirEntry, err error) error {
+		if err == nil && !d.IsDir() {
+			all = append(all, path)
+		}
+		return err
+	})
+	return all
+}

@@ -41,6 +41,7 @@ func (p *pairer) descend(f *tree.Folder, env *layout.Env, deep *deepChain, bound
 	for k, w := range workers {
 		sum.files += sums[k].files
 		sum.deep += sums[k].deep
+		sum.apart += sums[k].apart
 		p.absorb(w)
 	}
 	return sum
@@ -86,6 +87,7 @@ func (p *pairer) span(f *tree.Folder, from, to int, env *layout.Env, deep *deepC
 			p.tally(f, i, place)
 		case place.State == Apart:
 			sum.files++
+			sum.apart++
 		default:
 			bound := env
 			if b := bounds[i]; b != nil {
@@ -94,6 +96,7 @@ func (p *pairer) span(f *tree.Folder, from, to int, env *layout.Env, deep *deepC
 			in := p.child(f, i, bound, deep)
 			sum.files += in.files
 			sum.deep += in.deep
+			sum.apart += in.apart
 		}
 	}
 	return sum
@@ -109,6 +112,11 @@ func (p *pairer) child(f *tree.Folder, i int, env *layout.Env, deep *deepChain) 
 	}
 	strays, gaps := len(p.strays), len(p.gaps)
 	in := p.folder(n.Folder, env, deep)
+	if place.State == Stray && in.apart > 0 && in.apart == in.files {
+		// It only leads to other projects.
+		here.nodes[i].State, p.at(n.Folder).place.State = Apart, Apart
+		return in
+	}
 	if in.files == 0 && !n.Ignored {
 		p.strays, p.gaps = p.strays[:strays], p.gaps[:gaps]
 		p.empty(f, i, place)

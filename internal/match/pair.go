@@ -86,6 +86,7 @@ func (p *pairer) at(f *tree.Folder) *folderPlace { return &p.result.places[f.ID-
 type below struct {
 	files int // for version control
 	deep  int // files placed by an entry for any depth
+	apart int // other projects
 }
 
 // folder pairs what is in a folder whose own place is known.
