@@ -3,8 +3,10 @@ package compare
 
 import (
 	"dicaxon/internal/check"
+	"dicaxon/internal/explain"
 	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
+	"dicaxon/internal/scaffold"
 )
 
 // A Side is one of two layouts.
@@ -29,22 +31,36 @@ type Lone struct {
 	Role string `json:"role"`
 }
 
+// A Refusal is something that one layout has and the other wants to be absent.
+type Refusal struct {
+	Path string `json:"path"`
+	By   string `json:"by"`   // the layout that refuses it
+	Role string `json:"role"` // in the other
+	Why  string `json:"why"`
+}
+
 // Layouts is the comparison of two layouts.
 type Layouts struct {
-	A       Side   `json:"a"`
-	B       Side   `json:"b"`
-	Same    int    `json:"same"` // entries that both have in one place
-	Moved   []Pair `json:"moved"`
-	Renamed []Pair `json:"renamed"`
-	OnlyA   []Lone `json:"onlyA"`
-	OnlyB   []Lone `json:"onlyB"`
+	A Side `json:"a"`
+	B Side `json:"b"`
+	// StartA and StartB are what scaffold makes of each without an answer; empty
+	// for a layout without starters.
+	StartA  []explain.Line `json:"startA,omitempty"`
+	StartB  []explain.Line `json:"startB,omitempty"`
+	Same    int            `json:"same"` // entries that both have in one place
+	Refused []Refusal      `json:"refused"`
+	Moved   []Pair         `json:"moved"`
+	Renamed []Pair         `json:"renamed"`
+	OnlyA   []Lone         `json:"onlyA"`
+	OnlyB   []Lone         `json:"onlyB"`
 }
 
 // Two compares two layouts. An entry counts as moved where the same name
 // stands in another folder with the same role, or is used once in each layout;
 // as renamed where the same role stands in the same folder under another name.
 func Two(a, b *layout.Layout) Layouts {
-	c := &comparer{partner: map[*layout.Entry]*layout.Entry{}}
+	c := &comparer{partner: map[*layout.Entry]*layout.Entry{}, refused: map[*layout.Entry]bool{}}
+	refused := append(c.refuse(a, b), c.refuse(b, a)...)
 	same := len(c.match(a, b, func(x, y *layout.Entry) bool { return x.Path() == y.Path() }))
 	moved := c.match(a, b, func(x, y *layout.Entry) bool {
 		return x.Label() == y.Label() && !x.CatchAll() && (x.Role == y.Role && !x.OnlyEnding() || alone(a, x) && alone(b, y))
@@ -52,13 +68,35 @@ func Two(a, b *layout.Layout) Layouts {
 	renamed := c.match(a, b, func(x, y *layout.Entry) bool {
 		return x.Role == y.Role && x.Folder == y.Folder && x.Parent.Path() == y.Parent.Path()
 	})
-	return Layouts{A: side(a), B: side(b), Same: same, Moved: c.shown(moved), Renamed: c.shown(renamed), OnlyA: c.lone(a), OnlyB: c.lone(b)}
+	return Layouts{A: side(a), B: side(b), StartA: start(a), StartB: start(b), Same: same, Refused: refused, Moved: c.shown(moved), Renamed: c.shown(renamed), OnlyA: c.lone(a), OnlyB: c.lone(b)}
 }
 
 func side(l *layout.Layout) Side { return Side{l.Name, l.Title, l.Suits} }
 
+// start gives the tree of a new project.
+func start(l *layout.Layout) []explain.Line {
+	plan, err := scaffold.Make(l, nil)
+	if err != nil {
+		return nil
+	}
+	return plan.Tree()
+}
+
 type comparer struct {
 	partner map[*layout.Entry]*layout.Entry
+	refused map[*layout.Entry]bool // entries of one layout that the other wants to be absent
+}
+
+// refuse pairs the entries of has with those by which other wants them absent.
+func (c *comparer) refuse(has, other *layout.Layout) []Refusal {
+	all := []Refusal{}
+	for _, x := range c.match(has, other, func(x, y *layout.Entry) bool {
+		return x.Path() == y.Path() && !x.Need.Banned() && y.Need.Banned()
+	}) {
+		c.refused[x] = true
+		all = append(all, Refusal{Path: x.Path(), By: other.Name, Role: x.Role, Why: c.partner[x].Role})
+	}
+	return all
 }
 
 // match pairs entries that fit each other and have no partner yet.
@@ -107,7 +145,7 @@ func (c *comparer) lone(l *layout.Layout) []Lone {
 	for _, e := range l.Entries[1:] {
 		// Of a unit that only one layout has, what makes it one is told too.
 		within := e.Parent.Parent != nil && c.partner[e.Parent] == nil
-		if c.partner[e] != nil || within && (e.Parent.Unit == "" || e.Need != layout.Must) {
+		if c.partner[e] != nil || c.refused[e.Parent] || within && (e.Parent.Unit == "" || e.Need != layout.Must) {
 			continue
 		}
 		all = append(all, Lone{e.Path(), e.Need.String(), e.Role})

@@ -25,12 +25,14 @@ func TestTwo(t *testing.T) {
   pages/: {role: Pages., tree: {base.html: {role: Frame.}, "*.html": {role: One page.}}}
   forms.py: {role: Forms of all.}
   old/: {role: Named otherwise.}
+  shared/: {role: Shared by all.}
   routes/: {need: must, role: Only here., tree: {a.py: {role: Hidden by its folder.}}}
 `)
 	b := resolve(t, `  same: {role: Said otherwise.}
   <area>/: {unit: area, role: A unit., tree: {views.py: {need: must, role: Makes the unit.}, forms.py: {role: Forms of one.}, may.py: {role: Not told.}}}
   web/: {role: Web., tree: {pages/: {role: Pages., tree: {base.html: {role: Frame.}, "*.html": {role: One page.}}}}}
   new/: {role: Named otherwise.}
+  shared/: {need: should-not, role: Nothing is shared.}
 `)
 	c := Two(a, b)
 	pairs := func(all []Pair) (lines []string) {
@@ -44,6 +46,9 @@ func TestTwo(t *testing.T) {
 			lines = append(lines, l.Path)
 		}
 		return lines
+	}
+	if len(c.Refused) != 1 || c.Refused[0] != (Refusal{"shared/", "t/t", "Shared by all.", "Nothing is shared."}) {
+		t.Errorf("refused: %+v", c.Refused)
 	}
 	for _, x := range []struct {
 		what      string

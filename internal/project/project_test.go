@@ -43,7 +43,7 @@ func TestComplaints(t *testing.T) {
 		"dicaxon: 1\nprojects: [{at: in}]\n":                            `a project names its "layout"`,
 		"dicaxon: 1\nprojects: [{layout: [a]}]\n":                       `layout is a text`,
 		"dicaxon: 1\nprojects: [{layout: go/servce}]\n":                 `dicaxon.yaml:2:21: there is no layout go/servce; did you mean go/service?`,
-		"dicaxon: 1\nprojects: [{layout: rails/app}]\n":                 "`dicaxon layouts` lists them",
+		"dicaxon: 1\nprojects: [{layout: gannet/none}]\n":               "`dicaxon layouts` lists them",
 		"dicaxon: 1\nprojects: [{layout: ./in}]\n":                      `there is no layout in ./in`,
 		"dicaxon: 1\nprojects: [{at: /etc, layout: go/service}]\n":      `"/etc" is no folder of the repository`,
 		"dicaxon: 1\nprojects: [{at: a/../../b, layout: go/service}]\n": `is no folder of the repository`,

@@ -3,10 +3,12 @@ package report
 import (
 	"fmt"
 	"io"
+	"strings"
 
 	"github.com/rivo/uniseg"
 
 	"dicaxon/internal/compare"
+	"dicaxon/internal/explain"
 	"dicaxon/internal/finding"
 	"dicaxon/internal/tree"
 )
@@ -18,11 +20,81 @@ func (p *Page) Compare(c *compare.Layouts) {
 		p.headed(column, s.Name, plain, s.Title)
 		p.pair(0, column, "", faint, "suits: "+s.Suits)
 	}
+	p.starts(c)
 	p.printf("\nBoth have %s in one place.\n", entries(c.Same))
+	p.refusals(c.Refused)
 	p.pairs("The same in another place", c.Moved)
 	p.pairs("The same under another name", c.Renamed)
 	p.lone("Only "+c.A.Name, c.OnlyA)
 	p.lone("Only "+c.B.Name, c.OnlyB)
+}
+
+// newProject is the title above the trees of what scaffold makes.
+const newProject = "A new project with each"
+
+// starts draws the two trees of new projects side by side, or one below the
+// other where the screen is too narrow.
+func (p *Page) starts(c *compare.Layouts) {
+	if len(c.StartA) == 0 || len(c.StartB) == 0 {
+		return
+	}
+	p.printf("\n%s\n", p.in(strong, newProject))
+	left, right := p.outline(c.StartA, ""), p.outline(c.StartB, "")
+	column := uniseg.StringWidth(c.A.Name)
+	for _, line := range left {
+		column = max(column, uniseg.StringWidth(line))
+	}
+	widest := 0
+	for _, line := range right {
+		widest = max(widest, uniseg.StringWidth(line))
+	}
+	if 2+column+4+widest > p.Width {
+		for _, tree := range []struct {
+			name  string
+			lines []string
+		}{{c.A.Name, left}, {c.B.Name, right}} {
+			p.printf("  %s\n", tree.name)
+			for _, line := range tree.lines {
+				p.printf("  %s\n", line)
+			}
+		}
+		return
+	}
+	left, right = append([]string{c.A.Name}, left...), append([]string{c.B.Name}, right...)
+	for i := range max(len(left), len(right)) {
+		a, b := "", ""
+		if i < len(left) {
+			a = left[i]
+		}
+		if i < len(right) {
+			b = right[i]
+		}
+		p.printf("%s\n", strings.TrimRight("  "+a+strings.Repeat(" ", column-uniseg.StringWidth(a)+4)+b, " "))
+	}
+}
+
+// outline gives the lines of a tree, names only.
+func (p *Page) outline(lines []explain.Line, prefix string) []string {
+	var all []string
+	for i, l := range lines {
+		mark, under := p.branches(i == len(lines)-1)
+		all = append(all, prefix+mark+l.Name)
+		all = append(all, p.outline(l.Below, prefix+under)...)
+	}
+	return all
+}
+
+func (p *Page) refusals(all []compare.Refusal) {
+	if len(all) == 0 {
+		return
+	}
+	p.printf("\n%s\n", p.in(strong, "One has, the other does without"))
+	for _, r := range all {
+		p.printf("  %s\n    ", p.in(path, r.Path))
+		p.wrap(4, plain, r.Role)
+		p.printf("    ")
+		p.wrap(4, faint, r.By+": "+r.Why)
+	}
 }
 
 func entries(n int) string {
@@ -60,7 +132,22 @@ func CompareMarkdown(out io.Writer, c *compare.Layouts) {
 	for _, s := range []compare.Side{c.A, c.B} {
 		fmt.Fprintf(out, "- **%s**: %s. Suits: %s\n", s.Name, s.Title, s.Suits)
 	}
+	if len(c.StartA) > 0 && len(c.StartB) > 0 {
+		fmt.Fprintf(out, "\n## %s\n", newProject)
+		for _, tree := range []struct {
+			name  string
+			lines []explain.Line
+		}{{c.A.Name, c.StartA}, {c.B.Name, c.StartB}} {
+			fmt.Fprintf(out, "\n%s\n\n```\n%s\n```\n", tree.name, strings.Join(new(Page).outline(tree.lines, ""), "\n"))
+		}
+	}
 	fmt.Fprintf(out, "\nBoth have %s in one place.\n", entries(c.Same))
+	if len(c.Refused) > 0 {
+		fmt.Fprintf(out, "\n## One has, the other does without\n\n| entry | role | the other |\n|---|---|---|\n")
+		for _, r := range c.Refused {
+			fmt.Fprintf(out, "| `%s` | %s | %s: %s |\n", r.Path, cell(r.Role), r.By, cell(r.Why))
+		}
+	}
 	for _, part := range []struct {
 		title string
 		pairs []compare.Pair

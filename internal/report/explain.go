@@ -131,15 +131,8 @@ func deepest(lines []explain.Line, indent int) int {
 }
 
 func (p *Page) branch(lines []explain.Line, prefix string, column int) {
-	tee, corner, down := "├─ ", "└─ ", "│  "
-	if p.ASCII {
-		tee, corner, down = "|- ", "`- ", "|  "
-	}
 	for i, l := range lines {
-		mark, under := tee, down
-		if i == len(lines)-1 {
-			mark, under = corner, "   "
-		}
+		mark, under := p.branches(i == len(lines)-1)
 		name, rest := l.Name, prefix+under
 		if len(l.Below) == 0 {
 			rest = prefix + strings.TrimRight(under, " ")
@@ -147,6 +140,19 @@ func (p *Page) branch(lines []explain.Line, prefix string, column int) {
 		p.treeLine(prefix+mark, name, l, rest, column)
 		p.branch(l.Below, prefix+under, column)
 	}
+}
+
+// branches gives what stands before a line of a tree and before those below it.
+func (p *Page) branches(last bool) (mark, under string) {
+	switch {
+	case last && p.ASCII:
+		return "`- ", "   "
+	case last:
+		return "└─ ", "   "
+	case p.ASCII:
+		return "|- ", "|  "
+	}
+	return "├─ ", "│  "
 }
 
 // treeLine writes one line; under carries the branches on to the lines that a
