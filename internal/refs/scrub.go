@@ -1,0 +1,277 @@
+package refs
+
+import (
+	"bytes"
+	"strings"
+)
+
+// A lexis says how a language writes what is no code.
+type lexis struct {
+	line    []string    // begin a comment to the end of the line
+	block   [][2]string // begin and end a comment
+	nested  bool        // blocks may hold blocks
+	strings []quote     // the longer marks first
+	regexps bool        // "/" may begin a regular expression
+	heredoc bool        // "<<~NAME" begins a text to the line NAME
+}
+
+// A quote is a pair of marks around a text.
+type quote struct {
+	open, close string
+	escape      bool // a backslash takes the next character as it is
+	lines       bool // it may go over several lines
+	inner       string
+}
+
+// hidden stands for every byte of a string's text in scrubbed code.
+const hidden = 0
+
+// scrub gives the code of a text at the same offsets: comments are blank, and
+// the texts of strings hidden, with their marks left. Broken is the offset of
+// a comment or string that does not end, or -1.
+func (l *lexis) scrub(text []byte) (code []byte, broken int) {
+	code = bytes.Clone(text)
+	broken = -1
+	last := byte('\n') // the last code that is no space
+	for i := 0; i < len(text); {
+		rest := text[i:]
+		if mark := starts(rest, l.line); mark != "" {
+			end := i + lineLength(rest)
+			blank(code[i:end])
+			i = end
+			continue
+		}
+		if n, ok, whole := l.comment(rest); ok {
+			blank(code[i : i+n])
+			if !whole && broken < 0 {
+				broken = i
+			}
+			i += n
+			continue
+		}
+		if q := l.quoteAt(rest); q != nil {
+			n, whole := q.length(rest)
+			inside := code[i+len(q.open) : i+n]
+			if whole {
+				inside = inside[:len(inside)-len(q.close)]
+			} else if q.lines && broken < 0 {
+				broken = i
+			}
+			hide(inside)
+			i, last = i+n, '"'
+			continue
+		}
+		if l.heredoc && bytes.HasPrefix(rest, []byte("<<")) {
+			if from, to := hereText(text, i); to > 0 {
+				hide(code[from:to])
+				// The rest of the line is still code; the text begins below it.
+				end := i + lineLength(rest)
+				if sub, _ := l.scrub(text[i+2 : end]); len(sub) > 0 {
+					copy(code[i+2:], sub)
+				}
+				i, last = to, '"'
+				continue
+			}
+		}
+		if l.regexps && text[i] == '/' && beginsRegexp(code[:i], last) {
+			if n := regexpLength(rest); n > 0 {
+				hide(code[i+1 : i+n-1])
+				i, last = i+n, '"'
+				continue
+			}
+		}
+		if c := text[i]; c > ' ' {
+			last = c
+		}
+		i++
+	}
+	return code, broken
+}
+
+func starts(text []byte, marks []string) string {
+	for _, m := range marks {
+		if len(text) >= len(m) && string(text[:len(m)]) == m {
+			return m
+		}
+	}
+	return ""
+}
+
+func lineLength(text []byte) int {
+	if n := bytes.IndexByte(text, '\n'); n >= 0 {
+		return n
+	}
+	return len(text)
+}
+
+// comment gives the length of a block comment that text begins with.
+func (l *lexis) comment(text []byte) (n int, ok, whole bool) {
+	for _, b := range l.block {
+		if !bytes.HasPrefix(text, []byte(b[0])) {
+			continue
+		}
+		depth, i := 1, len(b[0])
+		for i < len(text) {
+			switch {
+			case bytes.HasPrefix(text[i:], []byte(b[1])):
+				i += len(b[1])
+				if depth--; depth == 0 {
+					return i, true, true
+				}
+			case l.nested && bytes.HasPrefix(text[i:], []byte(b[0])):
+				depth, i = depth+1, i+len(b[0])
+			default:
+				i++
+			}
+		}
+		return len(text), true, false
+	}
+	return 0, false, false
+}
+
+func (l *lexis) quoteAt(text []byte) *quote {
+	for i := range l.strings {
+		if q := &l.strings[i]; bytes.HasPrefix(text, []byte(q.open)) {
+			return q
+		}
+	}
+	return nil
+}
+
+// length gives how long the string is that text begins with. One that may not
+// go over lines ends with its line.
+func (q *quote) length(text []byte) (n int, whole bool) {
+	for i := len(q.open); i < len(text); {
+		switch {
+		case q.escape && text[i] == '\\':
+			i += 2
+		case bytes.HasPrefix(text[i:], []byte(q.close)):
+			return i + len(q.close), true
+		case text[i] == '\n' && !q.lines:
+			return i, false
+		case q.inner != "" && bytes.HasPrefix(text[i:], []byte(q.inner)):
+			i += innerLength(text[i:], len(q.inner))
+		default:
+			i++
+		}
+	}
+	return len(text), false
+}
+
+// innerLength gives the length of code inside a string, from its opening brace
+// to the one that closes it; strings in it are passed over.
+func innerLength(text []byte, open int) int {
+	depth := 1
+	for i := open; i < len(text); i++ {
+		switch c := text[i]; c {
+		case '{':
+			depth++
+		case '}':
+			if depth--; depth == 0 {
+				return i + 1
+			}
+		case '"', '\'', '`':
+			q := quote{open: string(c), close: string(c), escape: true, lines: c == '`'}
+			n, _ := q.length(text[i:])
+			i += n - 1
+		}
+	}
+	return len(text)
+}
+
+func blank(code []byte) {
+	for i, c := range code {
+		if c != '\n' && c != '\r' {
+			code[i] = ' '
+		}
+	}
+}
+
+func hide(code []byte) {
+	for i, c := range code {
+		if c != '\n' && c != '\r' {
+			code[i] = hidden
+		}
+	}
+}
+
+// beginsRegexp says whether "/" after the code is the start of a regular
+// expression and no division: what stands before cannot end a value.
+func beginsRegexp(before []byte, last byte) bool {
+	if strings.IndexByte("\n(,=:[!&|?{};+-*%~^<>", last) >= 0 {
+		return true
+	}
+	word := before
+	for len(word) > 0 && word[len(word)-1] <= ' ' {
+		word = word[:len(word)-1]
+	}
+	for _, keyword := range []string{"return", "typeof", "case", "in", "of", "delete", "void", "throw"} {
+		if bytes.HasSuffix(word, []byte(keyword)) && (len(word) == len(keyword) || !wordByte(word[len(word)-len(keyword)-1])) {
+			return true
+		}
+	}
+	return false
+}
+
+func wordByte(c byte) bool {
+	return c == '_' || c == '$' || '0' <= c && c <= '9' || 'a' <= c && c <= 'z' || 'A' <= c && c <= 'Z' || c >= 0x80
+}
+
+// regexpLength gives the length of a regular expression up to its closing
+// slash, or 0 where the line ends first.
+func regexpLength(text []byte) int {
+	class := false
+	for i := 1; i < len(text); i++ {
+		switch text[i] {
+		case '\\':
+			i++
+		case '\n':
+			return 0
+		case '[':
+			class = true
+		case ']':
+			class = false
+		case '/':
+			if !class {
+				return i + 1
+			}
+		}
+	}
+	return 0
+}
+
+// hereText gives where the text of a here-document at offset i begins and ends,
+// or zeros where there is none: "<<~NAME", "<<-NAME", "<<NAME" or, in PHP,
+// "<<<NAME", the name perhaps in quotes.
+func hereText(text []byte, i int) (from, to int) {
+	j := i + 2
+	if j < len(text) && text[j] == '<' {
+		j++
+	}
+	squiggly := j < len(text) && (text[j] == '~' || text[j] == '-')
+	if squiggly {
+		j++
+	}
+	var mark byte
+	if j < len(text) && (text[j] == '\'' || text[j] == '"') {
+		mark = text[j]
+		j++
+	}
+	start := j
+	for j < len(text) && wordByte(text[j]) {
+		j++
+	}
+	name := text[start:j]
+	if len(name) == 0 || !squiggly && mark == 0 && (name[0] < 'A' || name[0] > 'Z') || mark != 0 && (j == len(text) || text[j] != mark) {
+		return 0, 0
+	}
+	from = i + lineLength(text[i:]) + 1
+	for at := from; at < len(text); {
+		end := at + lineLength(text[at:])
+		if line := bytes.TrimSpace(text[at:end]); bytes.HasPrefix(line, name) && (len(line) == len(name) || !wordByte(line[len(name)])) {
+			return from, at
+		}
+		at = end + 1
+	}
+	return 0, 0
+}
