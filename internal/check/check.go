@@ -15,6 +15,7 @@ import (
 	"dicaxon/internal/layout"
 	"dicaxon/internal/match"
 	"dicaxon/internal/project"
+	"dicaxon/internal/rules"
 	"dicaxon/internal/tree"
 )
 
@@ -89,6 +90,11 @@ func Run(root string, o Options) (*Report, error) {
 	for i := range projects {
 		p := &projects[i]
 		p.Match = match.Run(match.Input{Repository: r, Top: p.Folder, Layout: p.Layout, Commonplace: commonplace, Answers: p.Answers, Apart: without(apart, p.Folder)})
+		said, err := rules.Run(&rules.Project{Repository: r, Top: p.Folder, Layout: p.Layout, Commonplace: commonplace, Match: p.Match})
+		if err != nil {
+			return nil, err
+		}
+		p.Match.Findings = finding.Join(p.Match.Findings, said)
 		for _, f := range p.Match.Findings {
 			report.Totals.Add(f.Level)
 		}

@@ -15,6 +15,7 @@ import (
 	"dicaxon/internal/layout"
 	"dicaxon/internal/project"
 	"dicaxon/internal/report"
+	"dicaxon/internal/rules"
 )
 
 func (p *program) layouts() *cobra.Command {
@@ -90,6 +91,9 @@ func (p *program) checkLayout(folder string) error {
 	if err != nil {
 		return err
 	}
+	if _, err := rules.Compile(l); err != nil {
+		return err
+	}
 	starters := 0
 	for _, e := range l.Entries {
 		if e.Starter != "" {
@@ -97,9 +101,9 @@ func (p *program) checkLayout(folder string) error {
 		}
 	}
 	if p.format == "json" {
-		return report.JSON(p.out, map[string]any{"schema": "dicaxon.layout-check/1", "layout": l.Name, "entries": len(l.Entries) - 1, "starters": starters})
+		return report.JSON(p.out, map[string]any{"schema": "dicaxon.layout-check/1", "layout": l.Name, "entries": len(l.Entries) - 1, "starters": starters, "rules": len(l.Rules)})
 	}
-	fmt.Fprintf(p.out, "%s is in order: %d entries, %d starters.\n", l.Name, len(l.Entries)-1, starters)
+	fmt.Fprintf(p.out, "%s is in order: %d entries, %d starters, %d rules.\n", l.Name, len(l.Entries)-1, starters, len(l.Rules))
 	return nil
 }
 

@@ -11,15 +11,23 @@ import (
 // A Kind says what is wrong. Each is a plain word that never changes meaning.
 type Kind string
 
-// The kinds that check finds today.
+// The kinds: first those of the tree, then those of what files say.
 const (
 	Missing   Kind = "missing"   // the layout wants it and it is not there
 	Extra     Kind = "extra"     // the layout has no place for it
 	Misplaced Kind = "misplaced" // it belongs elsewhere
 	Misnamed  Kind = "misnamed"  // it is in the right place under a wrong name
 	Unpaired  Kind = "unpaired"  // its counterpart, such as a test, is absent
-	Crowded   Kind = "crowded"   // there are more of them than the layout allows
+	Crowded   Kind = "crowded"   // there is more in one place than the layout allows
 	Empty     Kind = "empty"     // a folder that version control would lose
+
+	Misdeclared Kind = "misdeclared" // the package or namespace line does not fit the path
+	Disagrees   Kind = "disagrees"   // two files, or a file and the tree, tell different stories
+	Unwired     Kind = "unwired"     // a unit that nothing mounts or imports
+	Exposed     Kind = "exposed"     // private or generated, yet committed or public
+	Tangled     Kind = "tangled"     // an import across a wall
+	Leftover    Kind = "leftover"    // starter text, default names, example folders
+	Substandard Kind = "substandard" // text that a house rule asks for is absent, or one that it bans is there
 )
 
 // A Level says how grave a finding is: the levels of SARIF 2.1.0.
@@ -59,13 +67,61 @@ type Finding struct {
 	Entry   string   `json:"entry"`           // the layout's entry that it is about
 	Message string   `json:"message"`         // what is wrong, in one sentence
 	Why     string   `json:"why"`             // what the layout says of the place
+	Column  int      `json:"column,omitempty"`
+	Other   *Place   `json:"other,omitempty"` // the other side of a disagreement
+	Rule    string   `json:"rule,omitempty"`  // of the layout, where one says so
+}
+
+// A Place is a line of a file; Line is 0 for the whole.
+type Place struct {
+	Path string `json:"path"`
+	Line int    `json:"line"`
 }
 
 // Sort puts findings in the order of their paths.
 func Sort(all []Finding) {
 	slices.SortStableFunc(all, func(a, b Finding) int {
-		return cmp.Or(strings.Compare(a.Path, b.Path), strings.Compare(string(a.Kind), string(b.Kind)), strings.Compare(a.Entry, b.Entry))
+		return cmp.Or(strings.Compare(a.Path, b.Path), a.Line-b.Line, a.Column-b.Column, strings.Compare(string(a.Kind), string(b.Kind)), strings.Compare(a.Entry, b.Entry))
 	})
+}
+
+// Join puts the findings of rules to those of the tree. What a rule says of
+// something that the tree's findings explain already is left out: one cause
+// gives one finding.
+func Join(tree, rules []Finding) []Finding {
+	explained := map[string]bool{}
+	for _, f := range tree {
+		switch f.Kind {
+		case Missing:
+			explained[f.Path] = true
+		case Misplaced, Misnamed:
+			explained[f.Path], explained[f.Home] = true, f.Home != ""
+		case Unpaired:
+			explained[f.Path] = true
+		}
+	}
+	all := tree
+	for _, f := range rules {
+		if f.Other != nil && f.Kind == Disagrees && within(explained, f.Other.Path) || f.Kind == Unpaired && f.Other != nil && explained[f.Other.Path] {
+			continue
+		}
+		all = append(all, f)
+	}
+	Sort(all)
+	return all
+}
+
+// within says whether the path, or a folder around it, is among those given.
+func within(paths map[string]bool, path string) bool {
+	if paths[path] || paths[path+"/"] {
+		return true
+	}
+	for i := len(path) - 1; i > 0; i-- {
+		if path[i] == '/' && paths[path[:i+1]] {
+			return true
+		}
+	}
+	return false
 }
 
 // Totals counts findings by level.

@@ -46,6 +46,7 @@ type Layout struct {
 	Asks       []Ask
 	FirstSteps []string  // what a person runs after scaffold, as a starter; never run by us
 	Marks      [2]string // what stands around the actions in starters
+	Rules      []Rule    // agreements beyond names
 	Root       *Entry    // the project itself
 	Entries    []*Entry  // every entry, Root first, each at its ID
 }

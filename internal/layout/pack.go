@@ -20,6 +20,7 @@ type packed struct {
 	Signs                         []Sign   `json:",omitempty"`
 	Asks                          []Ask    `json:",omitempty"`
 	FirstSteps                    []string `json:",omitempty"`
+	Rules                         []Rule   `json:",omitempty"`
 	Marks                         [2]string
 	Root                          packedEntry
 }
@@ -49,7 +50,7 @@ type packedNotHere struct{ What, GoesTo, Like string }
 // Pack writes a built-in layout, resolved, in its packed form.
 func Pack(l *Layout) ([]byte, error) {
 	p := packed{Name: l.Name, Title: l.Title, Suits: l.Suits, Describes: l.Describes, Base: l.Base, BuildsOn: l.BuildsOn,
-		Signs: l.Signs, Asks: l.Asks, FirstSteps: l.FirstSteps, Marks: l.Marks, Root: packEntry(l.Root, l.Name, "")}
+		Signs: l.Signs, Asks: l.Asks, FirstSteps: l.FirstSteps, Rules: l.Rules, Marks: l.Marks, Root: packEntry(l.Root, l.Name, "")}
 	return json.Marshal(p)
 }
 
@@ -89,7 +90,7 @@ func Unpack(text []byte, starters func(name string) (fs.FS, error)) (*Layout, er
 		return nil, fmt.Errorf("a packed layout is damaged: %w", err)
 	}
 	l := &Layout{Name: p.Name, Title: p.Title, Suits: p.Suits, Describes: p.Describes, Base: p.Base, BuildsOn: p.BuildsOn,
-		Signs: p.Signs, Asks: p.Asks, FirstSteps: p.FirstSteps, Marks: p.Marks}
+		Signs: p.Signs, Asks: p.Asks, FirstSteps: p.FirstSteps, Rules: p.Rules, Marks: p.Marks}
 	root, err := unpackEntry(&p.Root, p.Name, "", starters)
 	if err != nil {
 		return nil, err

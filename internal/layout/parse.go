@@ -112,6 +112,7 @@ func init() {
 		"builds-on":     readBuildsOn,
 		"signs":         readSigns,
 		"asks":          readAsks,
+		"rules":         readRules,
 		"first-steps": func(_ *parser, l *Layout, n *source.Node) (err error) {
 			l.FirstSteps, err = n.Strings("first-steps")
 			return

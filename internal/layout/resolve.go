@@ -90,6 +90,7 @@ func (p *parser) over(b *Layout) error {
 		l.Root.Others = b.Root.Others
 	}
 	l.Signs = append(l.Signs, b.Signs...)
+	l.Rules = overRules(l.Rules, b.Rules)
 	own := l.Asks
 	l.Asks = nil
 	for _, ask := range append(slices.Clone(b.Asks), own...) {

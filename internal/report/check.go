@@ -1,7 +1,9 @@
 package report
 
 import (
+	"cmp"
 	"encoding/json"
+	"fmt"
 	"io"
 	"strings"
 
@@ -65,13 +67,16 @@ func printable(f finding.Finding) finding.Finding {
 		homes = append(homes, tree.Printable(h))
 	}
 	f.Homes = homes
+	if f.Other != nil {
+		f.Other = &finding.Place{Path: tree.Printable(f.Other.Path), Line: f.Other.Line}
+	}
 	return f
 }
 
 // The columns of a finding: its level, its kind, and what it is about.
 const (
 	kindColumn = 9
-	pathColumn = kindColumn + 11
+	pathColumn = kindColumn + 13
 	// Below this width the path gets a line of its own.
 	narrow = 70
 )
@@ -116,13 +121,14 @@ func (p *Page) project(project *check.Project) {
 
 func (p *Page) finding(f finding.Finding) {
 	level, kind := f.Level.String(), string(f.Kind)
+	at := place(f.Path, f.Line)
 	p.printf("%s%s", p.in(toneOf(f.Level), level), strings.Repeat(" ", kindColumn-len(level)))
 	column := pathColumn
 	if p.Width < narrow {
 		column = kindColumn
-		p.printf("%s\n%s%s\n", kind, strings.Repeat(" ", column), p.in(path, f.Path))
+		p.printf("%s\n%s%s\n", kind, strings.Repeat(" ", column), p.in(path, at))
 	} else {
-		p.printf("%s%s%s\n", kind, strings.Repeat(" ", column-kindColumn-len(kind)), p.in(path, f.Path))
+		p.printf("%s%s%s\n", kind, strings.Repeat(" ", column-kindColumn-len(kind)), p.in(path, at))
 	}
 	homes := f.Homes
 	if f.Home != "" {
@@ -133,6 +139,18 @@ func (p *Page) finding(f finding.Finding) {
 	}
 	p.printf("%s", strings.Repeat(" ", column))
 	p.wrap(column, faint, sentence(f))
+	if f.Other != nil && f.Other.Line > 0 {
+		p.printf("%s%s\n", strings.Repeat(" ", column), p.in(faint, "see "+place(f.Other.Path, f.Other.Line)))
+	}
+}
+
+// place writes a path with a line, the project's own folder by its dot.
+func place(path string, line int) string {
+	path = cmp.Or(path, "./")
+	if line > 0 {
+		return fmt.Sprintf("%s:%d", path, line)
+	}
+	return path
 }
 
 // sentence joins what is wrong with what the layout says of the place.

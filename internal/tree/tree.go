@@ -136,6 +136,7 @@ type Repository struct {
 	Files    int       // files and links, ignored ones apart
 	Troubles []Trouble
 
+	texts   textCache
 	open    sync.Once // opens root, when it is first asked for
 	root    *os.Root
 	rootErr error
@@ -145,8 +146,50 @@ type Repository struct {
 const TextLimit = 1 << 20
 
 // Text gives the start of the text of the file at path (below the root, with
-// "/"), TextLimit bytes at most. It follows no link out of the root.
+// "/"), TextLimit bytes at most. It follows no link out of the root. The text
+// is read once and must not be changed.
 func (r *Repository) Text(path string) ([]byte, error) {
+	if text, ok := r.texts.get(path); ok {
+		return text, nil
+	}
+	text, err := r.readText(path)
+	if err == nil {
+		r.texts.keep(path, text)
+	}
+	return text, err
+}
+
+// cacheLimit is how many bytes of text are kept at most; beyond, a text that is
+// asked for again is read again.
+const cacheLimit = 64 << 20
+
+// A textCache keeps texts that were read.
+type textCache struct {
+	mu    sync.Mutex
+	texts map[string][]byte
+	size  int
+}
+
+func (c *textCache) get(path string) ([]byte, bool) {
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	text, ok := c.texts[path]
+	return text, ok
+}
+
+func (c *textCache) keep(path string, text []byte) {
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	if c.size += len(text); c.size > cacheLimit {
+		return
+	}
+	if c.texts == nil {
+		c.texts = map[string][]byte{}
+	}
+	c.texts[path] = text
+}
+
+func (r *Repository) readText(path string) ([]byte, error) {
 	root, err := r.opened()
 	if err != nil {
 		return nil, err

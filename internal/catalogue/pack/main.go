@@ -9,6 +9,7 @@ import (
 
 	"dicaxon/internal/catalogue"
 	"dicaxon/internal/layout"
+	"dicaxon/internal/rules"
 )
 
 func main() {
@@ -37,6 +38,9 @@ func Files() (map[string][]byte, error) {
 	for _, name := range append(c.Names(), catalogue.CommonplaceName) {
 		l, err := layout.Resolve(c, name)
 		if err != nil {
+			return nil, err
+		}
+		if _, err := rules.Compile(l); err != nil {
 			return nil, err
 		}
 		if files[catalogue.PackedName(name)], err = layout.Pack(l); err != nil {

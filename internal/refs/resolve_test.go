@@ -1,0 +1,73 @@
+package refs
+
+import (
+	"fmt"
+	"slices"
+	"testing"
+)
+
+// TestResolve shows which file of a project each reference leads to.
+func TestResolve(t *testing.T) {
+	settings := map[string]string{
+		"go.mod":        "module gannet.example/ferry\n",
+		"tsconfig.json": `{"compilerOptions": {"baseUrl": ".", "paths": {"#tides/*": ["src/tides/*"]}}}`,
+		"composer.json": `{"autoload": {"psr-4": {"App\\": "app/", "App\\Harbour\\": "harbour/"}}}`,
+		"pubspec.yaml":  "name: ferry\n",
+	}
+	files := []string{
+		"go.mod", "tsconfig.json", "composer.json", "pubspec.yaml",
+		"ferry/__init__.py", "ferry/tides/__init__.py", "ferry/tides/views.py", "src/line/__init__.py", "src/line/crews.py",
+		"internal/tide/tide.go", "src/tides/index.ts", "src/tides/table.ts", "src/a.tsx", "src/style.css", "public/logo.png",
+		"src/main/kotlin/gannet/Tide.kt", "src/main/java/gannet/berths/Berth.java",
+		"app/Models/Sailing.php", "harbour/Pier.php", "app/models/sailing.rb", "app/models/harbour/pier.rb", "lib/fares.rb",
+		"lib/screens/home.dart", "lib/main.dart", "src/Ferry/Tides/Table.cs", "Sources/Routing/R.swift",
+		"pages/index.html", "pages/js/app.js", "models/staging/stg_tides.sql",
+	}
+	r := NewResolver(files, func(path string) ([]byte, error) {
+		if text, ok := settings[path]; ok {
+			return []byte(text), nil
+		}
+		return nil, fmt.Errorf("no %s", path)
+	})
+	for _, c := range []struct {
+		from string
+		ref  Ref
+		want []string
+	}{
+		{"run.py", Ref{Name: "ferry.tides.views"}, []string{"ferry/tides/views.py"}},
+		{"run.py", Ref{Name: "ferry.tides", Value: "views,x"}, []string{"ferry/tides/__init__.py", "ferry/tides/views.py"}},
+		{"run.py", Ref{Name: "line.crews"}, []string{"src/line/crews.py"}},
+		{"run.py", Ref{Name: "os.path"}, nil},
+		{"ferry/tides/views.py", Ref{Relative: 1, Value: "views"}, []string{"ferry/tides/__init__.py", "ferry/tides/views.py"}},
+		{"ferry/tides/views.py", Ref{Relative: 2, Name: "tides"}, []string{"ferry/tides/__init__.py"}},
+		{"cmd/main.go", Ref{Name: "gannet.example/ferry/internal/tide"}, []string{"internal/tide"}},
+		{"cmd/main.go", Ref{Name: "gannet.example/ferryboat/internal/tide"}, nil},
+		{"src/a.tsx", Ref{Name: "./tides"}, []string{"src/tides/index.ts"}},
+		{"src/a.tsx", Ref{Name: "./tides/table.js"}, []string{"src/tides/table.ts"}},
+		{"src/a.tsx", Ref{Name: "#tides/table"}, []string{"src/tides/table.ts"}},
+		{"src/a.tsx", Ref{Name: "@/style.css"}, []string{"src/style.css"}},
+		{"src/a.tsx", Ref{Name: "react"}, nil},
+		{"X.kt", Ref{Name: "gannet.berths.Berth"}, []string{"src/main/java/gannet/berths/Berth.java"}},
+		{"X.kt", Ref{Name: "gannet.Tide.Companion.x"}, []string{"src/main/kotlin/gannet/Tide.kt"}},
+		{"X.java", Ref{Name: "gannet.berths.*"}, []string{"src/main/java/gannet/berths"}},
+		{"x.php", Ref{Name: `App\Models\Sailing`}, []string{"app/Models/Sailing.php"}},
+		{"x.php", Ref{Name: `App\Harbour\Pier`}, []string{"harbour/Pier.php"}},
+		{"x.rb", Ref{Name: "Harbour::Pier"}, []string{"app/models/harbour/pier.rb"}},
+		{"x.rb", Ref{Name: "Sailing::LIMIT"}, []string{"app/models/sailing.rb"}},
+		{"x.rb", Ref{Name: "fares", Value: "require"}, []string{"lib/fares.rb"}},
+		{"x.rb", Ref{Name: "ActiveRecord::Base"}, nil},
+		{"test/a.dart", Ref{Name: "package:ferry/screens/home.dart"}, []string{"lib/screens/home.dart"}},
+		{"lib/main.dart", Ref{Name: "screens/home.dart"}, []string{"lib/screens/home.dart"}},
+		{"lib/main.dart", Ref{Name: "package:flutter/material.dart"}, nil},
+		{"X.cs", Ref{Name: "Ferry.Tides"}, []string{"src/Ferry/Tides"}},
+		{"X.swift", Ref{Name: "Routing"}, []string{"Sources/Routing"}},
+		{"pages/index.html", Ref{Kind: Link, Name: "js/app.js?v=1"}, []string{"pages/js/app.js"}},
+		{"pages/index.html", Ref{Kind: Link, Name: "/logo.png"}, []string{"public/logo.png"}},
+		{"pages/index.html", Ref{Kind: Link, Name: "https://gannet.example/app.js"}, nil},
+		{"models/marts/m.sql", Ref{Kind: Model, Name: "stg_tides"}, []string{"models/staging/stg_tides.sql"}},
+	} {
+		if got := r.Resolve(c.from, c.ref); !slices.Equal(got, c.want) {
+			t.Errorf("%+v in %s: got %q, want %q", c.ref, c.from, got, c.want)
+		}
+	}
+}

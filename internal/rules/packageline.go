@@ -1,0 +1,109 @@
+package rules
+
+import (
+	"path"
+	"strings"
+
+	"dicaxon/internal/finding"
+	"dicaxon/internal/refs"
+)
+
+var packageLine = &Rule{
+	Name: "package-line", Kind: finding.Misdeclared, Level: finding.Error,
+	Doc: "The package or namespace line of a file follows its folder.",
+	Example: `- rule: package-line
+  files: "src/**/*.kt"
+  roots: src/
+  needed: true`,
+	Options: []Option{
+		{"files", Paths, true, "the files"},
+		{"roots", Paths, true, "the folders from which the package is spelt"},
+		{"prefix", Text, false, "the namespace that stands for such a folder"},
+		{"needed", Flag, false, "true where a file without a package line is wrong"},
+		{"loose", Flag, false, "true where the part that all packages share may have no folders"},
+	},
+	Run: runPackageLine,
+}
+
+func runPackageLine(c *Call) {
+	roots := c.files("roots")
+	for _, f := range c.files("files") {
+		root, ok := rootOf(roots, f.path)
+		if !ok {
+			continue
+		}
+		below := strings.TrimPrefix(strings.TrimPrefix(path.Dir(f.path), root), "/")
+		if below == "." {
+			below = ""
+		}
+		said := c.refsOf(f.path).Package()
+		if said == nil {
+			if c.flag("needed") && len(strings.TrimSpace(string(c.textOf(f.path)))) > 0 {
+				c.report(f.path, 1, 0, &finding.Place{Path: path.Dir(f.path) + "/"}, "it says no package, so it is in the nameless one")
+			}
+			continue
+		}
+		if strings.HasSuffix(f.path, ".go") {
+			c.goPackage(f.path, *said)
+			continue
+		}
+		c.spelt(f, *said, below)
+	}
+}
+
+// rootOf gives the deepest of the folders that the path lies in.
+func rootOf(roots []file, at string) (root string, ok bool) {
+	for _, r := range roots {
+		if strings.HasPrefix(at, r.path+"/") && len(r.path) >= len(root) {
+			root, ok = r.path, true
+		}
+	}
+	return root, ok
+}
+
+// spelt compares a package with the folders below the root.
+func (c *Call) spelt(f file, said refs.Ref, below string) {
+	separator := "."
+	if strings.HasSuffix(f.path, ".php") {
+		separator = `\`
+	}
+	want := strings.ReplaceAll(below, "/", separator)
+	if prefix := fill(c.text("prefix"), f.env, c.env); prefix != "" {
+		want = strings.Trim(prefix+separator+want, separator)
+	}
+	got := strings.Trim(said.Name, separator)
+	if got == want || c.flag("loose") && (want == "" || strings.HasSuffix(got, separator+want)) {
+		return
+	}
+	c.atRef(f.path, said, &finding.Place{Path: path.Dir(f.path) + "/"}, "it says %s, but its folder says %s", got, orNameless(want))
+}
+
+func orNameless(name string) string {
+	if name == "" {
+		return "no package"
+	}
+	return name
+}
+
+// goPackage compares a package of Go with its folder: a package bears the name
+// of its folder, but for programs, tests from outside, versions, and what a
+// name of Go cannot hold (Effective Go, "Package names").
+func (c *Call) goPackage(at string, said refs.Ref) {
+	name := said.Name
+	if strings.HasSuffix(at, "_test.go") {
+		name = strings.TrimSuffix(name, "_test")
+	}
+	folder := path.Base(path.Dir(at))
+	if folder == "." || name == "main" || name == "documentation" {
+		return
+	}
+	if len(folder) > 1 && folder[0] == 'v' && strings.Trim(folder[1:], "0123456789") == "" {
+		return
+	}
+	plain := strings.ToLower(strings.NewReplacer("-", "", "_", "", ".", "").Replace(folder))
+	bare := strings.ToLower(strings.ReplaceAll(name, "_", ""))
+	if bare == plain || bare == strings.TrimPrefix(plain, "go") || bare == strings.TrimSuffix(plain, "go") {
+		return
+	}
+	c.atRef(at, said, &finding.Place{Path: path.Dir(at) + "/"}, "it says package %s, but its folder is %s", said.Name, folder)
+}

@@ -1,0 +1,213 @@
+// Package rules holds the agreements beyond names: each rule is one value with
+// a name, what it is for, its options and what it does, in a file of its own. A
+// layout says under "rules" which of them hold in its projects.
+package rules
+
+import (
+	"regexp"
+	"slices"
+	"strconv"
+	"strings"
+
+	"dicaxon/internal/finding"
+	"dicaxon/internal/layout"
+	"dicaxon/internal/names"
+)
+
+// A Rule is one agreement that layouts can ask for.
+type Rule struct {
+	Name    string
+	Kind    finding.Kind  // of its findings, where they say nothing else
+	Level   finding.Level // where the layout says nothing else
+	Doc     string        // what it flags, in one sentence
+	Example string        // as it stands in a layout, for the docs
+	Options []Option
+	Run     func(*Call)
+	// Always says that it holds in every project, asked for or not.
+	Always bool
+}
+
+// A Form says how the value of an option is written.
+type Form int
+
+// The forms.
+const (
+	Text    Form = iota // one text
+	Texts               // one or several texts
+	Paths               // one or several path patterns
+	Regexps             // one or several regular expressions
+	Count               // a whole number from 1
+	Flag                // true or false
+)
+
+// An Option is one option of a rule.
+type Option struct {
+	Name   string
+	Form   Form
+	Needed bool
+	Doc    string
+}
+
+// All lists the rules in the order of their names. It is filled in by init
+// because some of them look it up.
+var All []*Rule
+
+func init() {
+	All = []*Rule{
+		declared, defaults, ending, ignored, keysNameFolders, namesFile, noCycles, onlyHere, oneWay, order, own, packageLine,
+		paired, pinned, reads, sampleOf, sameValue, secrets, setKeys, shared, size, sources, text, wall, wired,
+	}
+	slices.SortFunc(All, func(a, b *Rule) int { return strings.Compare(a.Name, b.Name) })
+}
+
+// Find gives the rule of that name, or nil.
+func Find(name string) *Rule {
+	for _, r := range All {
+		if r.Name == name {
+			return r
+		}
+	}
+	return nil
+}
+
+// A Call is a rule as a layout asks for it, its options understood.
+type Call struct {
+	*Project
+	rule    *Rule
+	asked   *layout.Rule
+	level   finding.Level
+	paths   map[string][]*layout.PathPattern
+	regexps map[string][]*regexp.Regexp
+	outside map[string]bool // what files outside every unit use; see shared
+}
+
+// Compile understands the rules that a layout asks for, and those that always
+// hold. The error is a *source.Error that says where the layout is wrong.
+func Compile(l *layout.Layout) ([]*Call, error) {
+	var all []*Call
+	asked := map[string]bool{}
+	for i := range l.Rules {
+		c, err := compile(&l.Rules[i])
+		if err != nil {
+			return nil, err
+		}
+		asked[c.rule.Name] = true
+		if l.Rules[i].Level != "off" {
+			all = append(all, c)
+		}
+	}
+	for _, r := range All {
+		if r.Always && !asked[r.Name] {
+			c, err := compile(&layout.Rule{Rule: r.Name, Layout: l.Name})
+			if err != nil {
+				return nil, err
+			}
+			all = append(all, c)
+		}
+	}
+	return all, nil
+}
+
+func compile(asked *layout.Rule) (*Call, error) {
+	rule := Find(asked.Rule)
+	if rule == nil {
+		var known []string
+		for _, r := range All {
+			known = append(known, r.Name)
+		}
+		if meant := names.Closest(asked.Rule, known); meant != "" {
+			return nil, asked.Errorf("rule", "%q is no rule; did you mean %q?", asked.Rule, meant)
+		}
+		return nil, asked.Errorf("rule", "%q is no rule; the rules are %s", asked.Rule, strings.Join(known, ", "))
+	}
+	c := &Call{rule: rule, asked: asked, level: rule.Level, paths: map[string][]*layout.PathPattern{}, regexps: map[string][]*regexp.Regexp{}}
+	if asked.Level != "" && asked.Level != "off" {
+		c.level, _ = finding.ParseLevel(asked.Level)
+	}
+	for given := range asked.Options {
+		if rule.option(given) == nil {
+			return nil, unknownOption(rule, asked, given)
+		}
+	}
+	for i := range rule.Options {
+		o := &rule.Options[i]
+		values, given := asked.Options[o.Name]
+		if !given && o.Needed {
+			return nil, asked.Errorf("rule", "the rule %q needs %q: %s", rule.Name, o.Name, o.Doc)
+		}
+		if given {
+			if err := c.understand(o, values); err != nil {
+				return nil, err
+			}
+		}
+	}
+	return c, nil
+}
+
+func (r *Rule) option(name string) *Option {
+	for i := range r.Options {
+		if r.Options[i].Name == name {
+			return &r.Options[i]
+		}
+	}
+	return nil
+}
+
+func unknownOption(rule *Rule, asked *layout.Rule, given string) error {
+	var known []string
+	for _, o := range rule.Options {
+		known = append(known, o.Name)
+	}
+	if meant := names.Closest(given, known); meant != "" {
+		return asked.Errorf(given, "%q is no option of the rule %q; did you mean %q?", given, rule.Name, meant)
+	}
+	return asked.Errorf(given, "%q is no option of the rule %q; it has %s", given, rule.Name, strings.Join(known, ", "))
+}
+
+func (c *Call) understand(o *Option, values []string) error {
+	if len(values) == 0 || len(values) > 1 && (o.Form == Text || o.Form == Count || o.Form == Flag) {
+		return c.asked.Errorf(o.Name, "%s is one value, not a list", o.Name)
+	}
+	for _, value := range values {
+		switch o.Form {
+		case Paths:
+			p, err := layout.ParsePath(value)
+			if err != nil {
+				return c.asked.Errorf(o.Name, "%v", err)
+			}
+			c.paths[o.Name] = append(c.paths[o.Name], p)
+		case Regexps:
+			re, err := regexp.Compile("(?m)" + value)
+			if err != nil {
+				return c.asked.Errorf(o.Name, "%s is no regular expression: %v", o.Name, strings.TrimPrefix(err.Error(), "error parsing regexp: "))
+			}
+			c.regexps[o.Name] = append(c.regexps[o.Name], re)
+		case Count:
+			if n, err := strconv.Atoi(value); err != nil || n < 1 {
+				return c.asked.Errorf(o.Name, "%s is a whole number from 1", o.Name)
+			}
+		case Flag:
+			if value != "true" && value != "false" {
+				return c.asked.Errorf(o.Name, "%s is true or false", o.Name)
+			}
+		}
+	}
+	return nil
+}
+
+// text gives the value of an option, "" where it is left out.
+func (c *Call) text(option string) string {
+	if values := c.asked.Options[option]; len(values) > 0 {
+		return values[0]
+	}
+	return ""
+}
+
+func (c *Call) texts(option string) []string { return c.asked.Options[option] }
+
+func (c *Call) flag(option string) bool { return c.text(option) == "true" }
+
+func (c *Call) count(option string) int {
+	n, _ := strconv.Atoi(c.text(option))
+	return n
+}

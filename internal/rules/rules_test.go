@@ -1,0 +1,263 @@
+package rules
+
+import (
+	"fmt"
+	"maps"
+	"regexp"
+	"slices"
+	"strings"
+	"testing"
+
+	"dicaxon/internal/catalogue"
+	"dicaxon/internal/layout"
+	"dicaxon/internal/match"
+	"dicaxon/internal/tree"
+	"dicaxon/internal/treetest"
+)
+
+// checked runs the rules of a layout over files and gives each finding as
+// "kind path:line". The layout lets everything stand.
+func checked(t *testing.T, rules string, files map[string]string, more ...string) []string {
+	t.Helper()
+	dir := map[string]string{layout.FileName: "dicaxon: 1\nlayout: t/t\ntitle: T\nothers: may\nrules:\n" + indent(rules) + strings.Join(more, "")}
+	for path, text := range files {
+		if name, ok := strings.CutPrefix(path, "starters/"); ok {
+			dir["starters/"+name] = text
+		}
+	}
+	l, err := layout.Resolve(catalogue.Catalogue{Dir: treetest.Make(t, dir)}, ".")
+	if err != nil {
+		t.Fatal(err)
+	}
+	kept := maps.Clone(files)
+	maps.DeleteFunc(kept, func(path, _ string) bool { return strings.HasPrefix(path, "starters/") })
+	r, err := tree.Read(treetest.Make(t, kept), tree.Options{})
+	if err != nil {
+		t.Fatal(err)
+	}
+	commonplace, err := catalogue.Catalogue{}.Commonplace()
+	if err != nil {
+		t.Fatal(err)
+	}
+	m := match.Run(match.Input{Repository: r, Top: r.Top, Layout: l, Commonplace: commonplace})
+	found, err := Run(&Project{Repository: r, Top: r.Top, Layout: l, Commonplace: commonplace, Match: m})
+	if err != nil {
+		t.Fatal(err)
+	}
+	var all []string
+	for _, f := range found {
+		line := fmt.Sprintf("%s %s", f.Kind, f.Path)
+		if f.Line > 0 {
+			line += fmt.Sprintf(":%d", f.Line)
+		}
+		if f.Message == "" || strings.Contains(f.Message, "%!") {
+			t.Errorf("a message is amiss: %+v", f)
+		}
+		all = append(all, line)
+	}
+	slices.Sort(all)
+	return all
+}
+
+func indent(text string) string {
+	return "  " + strings.ReplaceAll(strings.TrimSpace(text), "\n", "\n  ") + "\n"
+}
+
+type files = map[string]string
+
+// The cases of each rule: what is wrong, and what only looks so. A case without
+// findings is a tempting one.
+var cases = []struct {
+	what  string
+	rule  string
+	files files
+	want  []string
+}{
+	{"a package that says another folder", "- {rule: package-line, files: 'src/**/*.kt', roots: src/, needed: true}",
+		files{"src/gannet/tides/A.kt": "package gannet.berths\n", "src/B.kt": "fun b() = 1\n", "src/gannet/C.kt": "// package gannet\nfun c() = 1\n"},
+		[]string{"misdeclared src/B.kt:1", "misdeclared src/gannet/C.kt:1", "misdeclared src/gannet/tides/A.kt:1"}},
+	{"packages that fit, one of them in a comment too", "- {rule: package-line, files: 'src/**/*.kt', roots: src/, needed: true}",
+		files{"src/gannet/A.kt": "/* package no */\n@file:X\npackage gannet\n", "src/B.kt": "", "src/gannet/tides/C.kt": "package gannet.tides // package no\n"}, nil},
+	{"a shared part without folders", "- {rule: package-line, files: 'src/**/*.kt', roots: src/, loose: true}",
+		files{"src/A.kt": "package example.gannet\n", "src/tides/B.kt": "package example.gannet.tides\n", "src/crews/C.kt": "package example.gannet.berths\n"}, []string{"misdeclared src/crews/C.kt:1"}},
+	{"namespaces below a prefix", `- {rule: package-line, files: 'app/**/*.php', roots: app/, prefix: App}`,
+		files{"app/Models/A.php": "<?php\nnamespace App\\Models;\n", "app/Http/B.php": "<?php\nnamespace App\\Models;\n", "app/C.php": "<?php namespace App;\n"}, []string{"misdeclared app/Http/B.php:2"}},
+	{"packages of Go", "- {rule: package-line, files: '**/*.go', roots: internal/}",
+		files{"internal/tide/a.go": "package tide\n", "internal/tide/a_test.go": "package tide_test\n", "internal/go-berth/b.go": "package berth\n", "internal/x/v2/c.go": "package x\n", "internal/d/d.go": "package main\n", "internal/crew/e.go": "package crews\n"}, []string{"misdeclared internal/crew/e.go:1"}},
+	{"Java that is elsewhere", "- {rule: package-line, files: 'src/**/*.java', roots: src/}", files{"src/gannet/A.java": "package gannet;", "src/gannet/B.java": "package gannet.b;", "src/C.java": "class C {}"}, []string{"misdeclared src/gannet/B.java:1"}},
+
+	{"Kotlin without its ending", "- {rule: ending, files: 'src/**/*', shows: '^(fun|class|package) ', ending: .kt}",
+		files{"src/A.txt": "package a\n\nfun a() = 1\n", "src/B": "class B\n", "src/c.kt": "package c\n", "src/notes.txt": "have fun with class\n", "src/d.md": "package d\n", "src/E.text": "// E\nfun e() = 1\n"}, []string{"misdeclared src/A.txt:1", "misdeclared src/B:1", "misdeclared src/E.text:2"}},
+
+	{"keys of folders that are not there", "- {rule: keys-name-folders, file: s.yml, key: models.ferry, folder: models}",
+		files{"s.yml": "models:\n  ferry:\n    mart:\n      +schema: x\n    staging:\n      harbor: {}\n    sea: {}\n", "models/marts/a.sql": "", "models/staging/harbour/b.sql": ""}, []string{"disagrees s.yml:3", "disagrees s.yml:6", "disagrees s.yml:7"}},
+	{"keys that are settings", "- {rule: keys-name-folders, file: s.yml, key: models.ferry, folder: models}",
+		files{"s.yml": "models:\n  +docs: x\n  ferry:\n    materialized: view\n    +tags: [a]\n    marts:\n      a:\n        +schema: x\n", "models/marts/a.sql": ""}, nil},
+	{"folders without a key", "- {rule: keys-name-folders, file: s.yml, key: models.ferry, folder: models, both: true}",
+		files{"s.yml": "models:\n  ferry:\n    marts: {}\n", "models/marts/a.sql": "", "models/tides/b.sql": ""}, []string{"disagrees models/tides/"}},
+
+	{"entry points that are not there", "- {rule: names-file, files: package.json, keys: [main, types, 'bin.*']}",
+		files{"package.json": "{\n\"main\": \"lib/indx.js\",\n\"types\": \"lib/types.d.ts\",\n\"bin\": {\"tides\": \"bin/tides.js\"}}", "lib/index.js": ""}, []string{"disagrees package.json:2", "disagrees package.json:3", "disagrees package.json:4"}},
+	{"entry points that are there, built, or no paths", "- {rule: names-file, files: package.json, keys: [main, types, module, homepage]}",
+		files{"package.json": `{"main": "./lib", "types": "dist/index.d.ts", "module": "lib/index", "homepage": "https://gannet.example/x"}`, "lib/index.js": ""}, nil},
+	{"a page's scripts", "- {rule: names-file, files: index.html, links: true}",
+		files{"index.html": "<script src=js/a.js></script>\n<script src=js/b.js?v=1></script><script src='https://x.example/c.js'></script>\n<img src=logo.png><a href=nowhere>x</a>", "js/a.js": ""}, []string{"disagrees index.html:3"}},
+	{"what an image copies", "- {rule: names-file, files: Dockerfile, paths: true}",
+		files{"Dockerfile": "FROM x\nCOPY requirements.txt src/ /app/\nCOPY --from=b /y /z\nCOPY *.toml $X ./\n", "src/a.py": ""}, []string{"disagrees Dockerfile:2"}},
+	{"what a command starts", "- {rule: names-file, files: package.json, keys: 'scripts.*', from-words: '^node ([\\w./]+\\.js)'}",
+		files{"package.json": "{\"scripts\": {\n\"start\": \"node server.js --port 1\",\n\"test\": \"node --test\",\n\"go\": \"node lib/go.js\"}}", "lib/go.js": ""}, []string{"disagrees package.json:2"}},
+
+	{"a name that is repeated otherwise", "- {rule: same-value, values: ['s.yml#name', 's.yml#models.*', 't.json#name']}",
+		files{"s.yml": "name: ferry\nmodels:\n  fery: {}\n  +x: y\n", "t.json": "{\"name\": \"boat\"}"}, []string{"disagrees s.yml:3", "disagrees t.json:1"}},
+	{"a name that is repeated alike", "- {rule: same-value, values: ['s.yml#name', 't.toml#project.name', 'gone.yml#x'], ignore-case: true}",
+		files{"s.yml": "name: tide_tables\n", "t.toml": "[project]\nname = 'tide-tables'\n[other]\nname = 'x'\n"}, nil},
+
+	{"a script before what it needs", "- {rule: order, files: index.html, links: ['libs/*.js', 'models/*.js', app.js]}",
+		files{"index.html": "<script src=app.js></script>\n<script src=models/a.js></script>\n<script src=libs/x.js></script>\n<script src=other.js></script>"}, []string{"disagrees index.html:2", "disagrees index.html:3"}},
+	{"scripts in order, one in a comment", "- {rule: order, files: index.html, links: ['libs/*.js', 'models/*.js', app.js]}",
+		files{"index.html": "<!-- <script src=app.js></script> -->\n<link rel=preload href=app.js>\n<script src=libs/x.js></script><script src=models/a.js></script><script src=app.js></script>"}, nil},
+
+	{"an area that nothing mounts", "- {rule: wired, each: 'app/<area>/views.py', by: app/__init__.py, line: 'app.register_blueprint(<area>.blueprint)', or: ['<area>.blueprint']}",
+		files{"app/__init__.py": "# app.register_blueprint(tides.blueprint)\napp.register_blueprint(\n    crews.blueprint, url_prefix='/crews'\n)\n'tides'\n", "app/tides/views.py": "", "app/crews/views.py": "", "app/crew/views.py": ""}, []string{"unwired app/crew/views.py", "unwired app/tides/views.py"}},
+	{"routes that nothing imports", "- {rule: wired, each: 'src/routes/<r>.ts', by: src/app.ts, imports: true}",
+		files{"src/app.ts": "import { list } from './routes/tides.js'\n// import './routes/crews'\nconst s = './routes/crews'\n", "src/routes/tides.ts": "", "src/routes/crews.ts": ""}, []string{"unwired src/routes/crews.ts"}},
+	{"all wired", "- {rule: wired, each: 'app/<area>/', by: app/main.py, or: ['from app import <area>']}",
+		files{"app/main.py": "from app   import\\\n  tides\n", "app/tides/views.py": ""}, nil},
+
+	{"what no ignore file names", "- {rule: ignored}", files{".gitignore": "*.log\n", ".env": "A=1\n", "node_modules/a/b.js": "", "a/__pycache__/b.pyc": "", "x.log": ""}, []string{"exposed .env", "exposed a/__pycache__/", "exposed node_modules/"}},
+	{"what is ignored, and samples", "- {rule: ignored}", files{".gitignore": ".env*\n!.env.example\nnode_modules/\n__pycache__/\n", ".env": "A=1\n", ".env.example": "A=\n", "node_modules/a/b.js": "", "a/__pycache__/b.pyc": "", "logs/.gitkeep": ""}, nil},
+
+	{"credentials in settings", "- {rule: secrets}", files{"a.yml": "x: 1\nkey: AKIA" + "IOSFODNN7ABCDEFG\n", "config/b.json": "{\"url\": \"postgres://crew:s3a-l10n@db/ferry\"}", "c.pem": "-----BEGIN RSA " + "PRIVATE KEY-----\n", "deep/er/d.yml": "key: AKIA" + "IOSFODNN7ABCDEFG\n"}, []string{"exposed a.yml:2", "exposed c.pem:1", "exposed config/b.json:1"}},
+	{"what only looks like credentials", "- {rule: secrets}", files{"a.yml": "key: AKIA" + "IOSFODNN7EXAMPLE\nurl: postgres://crew:password@db/ferry\nother: postgres://crew:${PASSWORD}@db/ferry\nakia: AKIA123\nsha: 3f786850e387550fdab836ed7e6dc881de23001b\n"}, nil},
+
+	{"a sample that lags behind", "- {rule: sample-of, sample: .env.example, real: .env}", files{".gitignore": ".env\n", ".env": "A=1\nNEW=2\n", ".env.example": "A=\nOLD=\nAPI_TOKEN=9f8a7b6c5d4e3f2a1b0c\n"}, []string{"disagrees .env.example", "disagrees .env.example:2", "disagrees .env.example:3", "exposed .env.example:3"}},
+	{"a sample that keeps up", "- {rule: sample-of, sample: .env.example, real: .env}", files{".gitignore": ".env\n", ".env": "A=1\n# B=2\nTOKEN='x'\n", ".env.example": "# a comment\nA=change-me\nTOKEN=your-token-goes-here-please\n"}, nil},
+	{"a sample without the real ones", "- {rule: sample-of, sample: .env.example, real: .env}", files{".env.example": "A=\n"}, nil},
+
+	{"plain components that reach the store", "- {rule: wall, from: 'src/components/**', to: ['src/store.js', 'src/actions/**'], modules: [react-redux]}",
+		files{"src/components/A.jsx": "import { s } from '../store';\nimport x from 'react-redux'\n", "src/components/b/B.jsx": "import a from '../../actions/a.js'\n", "src/containers/C.jsx": "import { s } from '../store'", "src/store.js": "", "src/actions/a.js": ""}, []string{"tangled src/components/A.jsx:1", "tangled src/components/A.jsx:2", "tangled src/components/b/B.jsx:1"}},
+	{"imports on this side, comments, names alike", "- {rule: wall, from: 'src/components/**', to: ['src/store.js'], modules: [redux]}",
+		files{"src/components/A.jsx": "// import '../store'\nimport B from './store';\nimport c from 'redux-form';\nconst s = \"import '../store'\"\n", "src/components/store.js": "", "src/store.js": ""}, nil},
+	{"one area inside another", "- {rule: wall, from: 'app/<area>/**', to: 'app/<area>/**', apart: area, through: 'app/<area>/__init__.py'}",
+		files{"app/tides/views.py": "from app.crews import models\nfrom app import crews\nfrom . import models\n", "app/crews/models.py": "", "app/crews/__init__.py": "", "app/tides/models.py": "", "app/crews/views.py": "from app.crews.models import X\n"}, []string{"tangled app/tides/views.py:1"}},
+	{"a module outside its place", "- {rule: only-here, modules: ['package:http/*', dio], files: 'lib/**/*.dart', in: 'lib/services/**'}",
+		files{"lib/services/a.dart": "import 'package:http/http.dart';", "lib/screens/b.dart": "import 'package:http/http.dart';\nimport 'package:https/x.dart';\n// import 'dio';"}, []string{"tangled lib/screens/b.dart:1"}},
+	{"parts in a circle", "- {rule: no-cycles, parts: 'src/<part>/'}",
+		files{"src/a/x.js": "import '../b/y'", "src/b/y.js": "import '../c/z'", "src/c/z.js": "import '../a/x'", "src/d/w.js": "import '../a/x'"}, []string{"tangled src/a/x.js:1"}},
+	{"no circle", "- {rule: no-cycles, parts: 'src/<part>/'}",
+		files{"src/a/x.js": "import '../b/y'; import './x2'", "src/a/x2.js": "import './x'", "src/b/y.js": "// import '../a/x'", "src/app.js": "import './a/x'"}, nil},
+
+	{"what two units use lies with one", "- {rule: shared, unit: f, local: 'src/<f>/parts/**', shared: 'src/shared/**', users: 'src/<f>/**'}",
+		files{"src/a/v.js": "import './parts/p'; import '../shared/s'", "src/a/parts/p.js": "", "src/b/w.js": "import '../a/parts/p'", "src/shared/s.js": ""}, []string{"misplaced src/a/parts/p.js", "misplaced src/shared/s.js"}},
+	{"what everyone uses is shared", "- {rule: shared, unit: f, local: 'src/<f>/parts/**', shared: 'lib/**', users: 'src/<f>/**'}",
+		files{"src/a/v.js": "import '../../lib/s'; import './parts/p'", "src/a/parts/p.js": "", "src/b/w.js": "import '../../lib/s'", "lib/s.js": "import './t'", "lib/t.js": ""}, nil},
+
+	{"too much in one file", "- {rule: size, files: 'm/*.go', lines: 3, types: 1, loose: 2}",
+		files{"m/a.go": "package m\n\ntype A int\n\ntype B int\n", "m/b.go": "package m\n", "m/c.go": "package m\n"}, []string{"crowded m/", "crowded m/a.go:4", "crowded m/a.go:5"}},
+	{"enough in one file", "- {rule: size, files: 'm/*.go', lines: 5, types: 1, loose: 1}", files{"m/a.go": "package m\n\ntype A int\n\n// type B int\n"}, nil},
+	{"too many routes", "- {rule: size, files: v.py, matches: 2, of: '^@\\w+\\.route'}", files{"v.py": "@a.route('/')\n# @a.route('/x')\n@a.route('/b')\n@a.route('/c')\n"}, []string{"crowded v.py:4"}},
+
+	{"two ways mixed", "- {rule: one-way, ways: ['src/**/*.test.js', 'tests/**/*.test.js']}", files{"src/a.test.js": "", "src/b/c.test.js": "", "tests/d.test.js": ""}, []string{"crowded tests/d.test.js"}},
+	{"one way", "- {rule: one-way, ways: ['src/**/*.test.js', 'tests/**/*.test.js']}", files{"src/a.test.js": "", "tests/helpers.js": ""}, nil},
+
+	{"no test beside it", "- {rule: paired, each: 'src/<m>.js', with: ['src/<m>.test.js', 'tests/<m>.test.js'], except: ['src/*.test.js', src/index.js]}",
+		files{"src/tides.js": "", "src/tides.test.js": "", "src/crews.js": "", "tests/crew.test.js": "", "src/index.js": "", "src/berths.js": "", "tests/berths.test.js": ""}, []string{"unpaired src/crews.js"}},
+	{"nested packages without their marker", "- {rule: paired, each: 'app/**/<m>.py', with: '<m>.py'}", files{"app/a.py": "", "a.py": ""}, nil},
+
+	{"values of the framework's starter", "- {rule: default-values, files: package.json, keys: name, values: [my-app]}", files{"package.json": `{"name": "my-app", "x": {"name": "my-app"}}`}, []string{"leftover package.json:1"}},
+	{"values of one's own", "- {rule: default-values, files: package.json, keys: name, values: [my-app]}", files{"package.json": `{"name": "my-apple"}`}, nil},
+
+	{"jobs without tags", "- {rule: text, files: 'dags/*.py', where: '@dag', must: ['tags=', 'retries'], must-not: ['SubDag'], says: Jobs have tags.}",
+		files{"dags/a.py": "# tags=\n@dag(retries=1)\n", "dags/b.py": "@dag(tags=[], retries=1)\nSubDag()\n", "dags/c.py": "no job\n", "dags/d.py": "@dag(tags=[], retries=2)\n# SubDag\n"}, []string{"substandard dags/a.py", "substandard dags/b.py:2"}},
+	{"settings that the house asks for", "- {rule: set-keys, files: package.json, keys: [name, engines.node, 'scripts.*']}", files{"package.json": `{"name": "x", "engines": {"npm": "1"}, "scripts": {"a": "b"}}`}, []string{"substandard package.json"}},
+	{"requirements without a version", "- {rule: pinned, files: requirements.txt}", files{"requirements.txt": "flask==3.0\n# x\npytest>=8\ndjango\nx @ https://gannet.example/x.whl\n"}, []string{"substandard requirements.txt:3", "substandard requirements.txt:4"}},
+	{"a module that the manifest lacks", "- {rule: declared, files: t.json, keys: types, in: package.json, below: [dependencies, devDependencies], known: [node]}",
+		files{"t.json": `{"types": ["node", "jest", "vite/client", "./local"]}`, "package.json": `{"devDependencies": {"vite": "8", "@types/mocha": "1"}}`}, []string{"substandard t.json:1"}},
+	{"a module that the manifest has", "- {rule: declared, files: t.json, keys: types, in: package.json, below: [devDependencies]}", files{"t.json": `{"types": ["mocha", "@a/b/c"]}`, "package.json": `{"devDependencies": {"@types/mocha": "1", "@a/b": "1"}}`}, nil},
+
+	{"sources that are models, and folders of no source", "- {rule: sources, files: 'models/sources/*.yml', models: 'models/**/*.sql', folders: 'models/staging/<source>/'}",
+		files{"models/sources/s.yml": "sources:\n  - name: harbour\n    tables:\n      - name: berths\n  - name: wh\n    schema: warehouse\n    tables:\n      - name: sailings\n", "models/warehouse/sailings.sql": "", "models/staging/harbor/stg.sql": "", "models/staging/harbour/stg_berths.sql": ""}, []string{"disagrees models/sources/s.yml:8", "disagrees models/staging/harbor/"}},
+	{"a table called as a model in another schema", "- {rule: sources, files: 'models/sources/*.yml', models: 'models/**/*.sql', folders: 'models/staging/<source>/'}",
+		files{"models/sources/s.yml": "sources:\n  - name: harbour\n    tables:\n      - name: sailings\n", "models/warehouse/sailings.sql": "", "models/staging/harbour/a.sql": ""}, nil},
+	{"marts that read raw tables", "- {rule: reads, models: 'models/marts/*.sql', not-sources: true, not: 'models/staging/**'}",
+		files{"models/marts/a.sql": "select * from {{ source('h', 'b') }}\n", "models/marts/b.sql": "{# {{ source('h', 'b') }} #}\nselect * from {{ ref('stg_b') }} join {{ ref('c') }}\n", "models/staging/stg_b.sql": "", "models/warehouse/c.sql": ""}, []string{"disagrees models/marts/a.sql:1", "disagrees models/marts/b.sql:2"}},
+}
+
+func TestRules(t *testing.T) {
+	told := map[string]bool{}
+	for _, c := range cases {
+		if got := checked(t, c.rule, c.files); !slices.Equal(got, c.want) {
+			t.Errorf("%s\n%s\n got %q\nwant %q", c.what, c.rule, got, c.want)
+		}
+		told[regexp.MustCompile(`rule: ([\w-]+)`).FindStringSubmatch(c.rule)[1]] = true
+	}
+	for _, r := range All {
+		if !told[r.Name] && r != own {
+			t.Errorf("no case shows the rule %s", r.Name)
+		}
+	}
+}
+
+func TestOwn(t *testing.T) {
+	tree := "asks:\n  area: {question: Q, shape: snake, default: a, several: true}\ntree:\n  README.md: {role: R., starter: README.md}\n"
+	starter := "# Ferry\n\n{{range .areas}}- {{.}}\n{{end}}\nDone.\n"
+	for text, want := range map[string][]string{
+		"# Ferry\n\n- a\n- b\n\nDone.\n": {"leftover README.md"}, "# Ferry\n\n\nDone.\n\n": {"leftover README.md"},
+		"# Ferry\n\nIt ferries.\n": nil, "Our\n# Ferry\n\n\nDone.\n": nil,
+	} {
+		if got := checked(t, "- {rule: own, files: README.md}", files{"README.md": text, "starters/README.md.tmpl": starter}, tree); !slices.Equal(got, want) {
+			t.Errorf("%q: got %q", text, got)
+		}
+	}
+	if got := checked(t, "- {rule: own, files: README.md, beyond: 1}", files{"README.md": "# Ferry\n\n\nDone.\n", "starters/README.md.tmpl": starter}, tree); got != nil {
+		t.Errorf("a new project may keep it: %q", got)
+	}
+}
+
+// TestComplaints shows what is said of rules that are written wrong.
+func TestComplaints(t *testing.T) {
+	for rule, says := range map[string]string{
+		"- {rule: wierd}":                                      "6:12: \"wierd\" is no rule; did you mean \"wired\"?",
+		"- {rule: wall}":                                       `the rule "wall" needs "from"`,
+		"- {rule: wall, from: 'a/**', form: x}":                `"form" is no option of the rule "wall"; did you mean "from"?`,
+		"- {rule: text, files: a, must: '('}":                  `must is no regular expression`,
+		"- {rule: size, files: a, lines: many}":                `lines is a whole number from 1`,
+		"- {rule: wired, each: a, by: b, imports: yes}":        `imports is true or false`,
+		"- {rule: wall, from: '../x'}":                         `leaves the folder`,
+		"- {rule: order, files: [a, b], links: '<x'}":          `"<" is not closed`,
+		"- {rule: ending, files: a, shows: b, ending: [c, d]}": `ending is one value, not a list`,
+	} {
+		dir := treetest.Make(t, map[string]string{layout.FileName: "dicaxon: 1\nlayout: t/t\ntitle: T\nothers: may\nrules:\n" + indent(rule)})
+		l, err := layout.Resolve(catalogue.Catalogue{Dir: dir}, ".")
+		if err == nil {
+			_, err = Compile(l)
+		}
+		if err == nil || !strings.Contains(err.Error(), says) || !strings.Contains(err.Error(), ".yaml:6:") {
+			t.Errorf("%s: said %v", rule, err)
+		}
+	}
+}
+
+// TestEveryRuleIsUsedAndDocumented: each stands in a built-in layout, and its
+// example holds.
+func TestEveryRuleIsUsedAndDocumented(t *testing.T) {
+	used := map[string]bool{}
+	for _, name := range (catalogue.Catalogue{}).Names() {
+		l, err := catalogue.Catalogue{}.Layout(name)
+		if err != nil {
+			t.Fatal(err)
+		}
+		for _, r := range l.Rules {
+			used[r.Rule] = true
+		}
+	}
+	for _, r := range All {
+		if !used[r.Name] && !r.Always {
+			t.Errorf("no layout uses the rule %s", r.Name)
+		}
+		if r.Doc == "" || !strings.HasSuffix(r.Doc, ".") || r.Run == nil {
+			t.Errorf("%s is not whole", r.Name)
+		}
+		checked(t, r.Example, files{"a.txt": ""})
+	}
+}

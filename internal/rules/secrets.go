@@ -1,0 +1,157 @@
+package rules
+
+import (
+	"regexp"
+	"strings"
+
+	"dicaxon/internal/finding"
+	"dicaxon/internal/layout"
+	"dicaxon/internal/refs"
+)
+
+// shapes are credentials that are known by their look. They are told by what
+// they are, never shown.
+var shapes = []struct {
+	what    string
+	pattern *regexp.Regexp
+}{
+	{"a private key", regexp.MustCompile(`-----BEGIN (?:[A-Z]+ )?PRIVATE KEY-----`)},
+	{"an access key of Amazon Web Services", regexp.MustCompile(`\b(?:AKIA|ASIA)[0-9A-Z]{16}\b`)},
+	{"a token of GitHub", regexp.MustCompile(`\b(?:gh[pousr]_[A-Za-z0-9]{36,}|github_pat_[A-Za-z0-9_]{50,})\b`)},
+	{"a token of GitLab", regexp.MustCompile(`\bglpat-[A-Za-z0-9_-]{20,}\b`)},
+	{"a token of Slack", regexp.MustCompile(`\bxox[abprs]-[A-Za-z0-9-]{10,}\b`)},
+	{"a secret key of Stripe", regexp.MustCompile(`\b[sr]k_live_[A-Za-z0-9]{16,}\b`)},
+	{"a key of Google's interfaces", regexp.MustCompile(`\bAIza[0-9A-Za-z_-]{35}\b`)},
+	{"a token of npm", regexp.MustCompile(`\bnpm_[A-Za-z0-9]{36}\b`)},
+	{"a signed token", regexp.MustCompile(`\beyJ[A-Za-z0-9_-]{10,}\.eyJ[A-Za-z0-9_-]{10,}\.[A-Za-z0-9_-]{10,}`)},
+	{"a password in an address", regexp.MustCompile(`\b[a-z][a-z0-9+.-]*://[^\s:/@"']+:([^\s:/@"'$<>{}]{6,})@`)},
+}
+
+// harmless are passwords of examples.
+var harmless = regexp.MustCompile(`(?i)^(password|passwd|secret|example|changeme|change-me|postgres|x+|\*+|your.*|my.*|test.*|dummy.*|.*example.*)$`)
+
+// credential says what kind of credential stands in a line, or "".
+func credential(line string) string {
+	for _, s := range shapes {
+		m := s.pattern.FindStringSubmatch(line)
+		if m == nil || len(m) > 1 && harmless.MatchString(m[1]) {
+			continue
+		}
+		if strings.Contains(strings.ToUpper(m[0]), "EXAMPLE") {
+			continue
+		}
+		return s.what
+	}
+	return ""
+}
+
+var secrets = &Rule{
+	Name: "secrets", Kind: finding.Exposed, Level: finding.Error, Always: true,
+	Doc: "Settings that version control keeps hold no credential. The credential itself is never shown.",
+	Example: `- rule: secrets
+  files: ["*.yml", "config/**/*.yml"]`,
+	Options: []Option{{"files", Paths, false, "the settings; if left out, those of the top folders"}},
+	Run: func(c *Call) {
+		files := c.files("files")
+		if c.paths["files"] == nil {
+			files = c.find(settingsFiles, c.env)
+		}
+		for _, f := range files {
+			text := string(c.textOf(f.path))
+			for i, line := range strings.Split(text, "\n") {
+				if what := credential(line); what != "" {
+					c.report(f.path, i+1, 0, nil, "it looks like %s; take it out, and make it void where it came from", what)
+				}
+			}
+		}
+	},
+}
+
+// settingsFiles are where settings usually stand.
+var settingsFiles = func() []*layout.PathPattern {
+	var all []*layout.PathPattern
+	for _, folder := range []string{"", "*/"} {
+		for _, name := range []string{".env*", "*.env", "*.yml", "*.yaml", "*.toml", "*.ini", "*.cfg", "*.conf", "*.properties", "*.json", "*.xml", ".npmrc", "*.tfvars", "*.pem", "*.key"} {
+			p, err := layout.ParsePath(folder + name)
+			if err != nil {
+				panic(err) // the list above is at fault
+			}
+			all = append(all, p)
+		}
+	}
+	return all
+}()
+
+var sampleOf = &Rule{
+	Name: "sample-of", Kind: finding.Disagrees, Level: finding.Error,
+	Doc: "A sample of settings has the keys that the real ones have, and no real value of a secret.",
+	Example: `- rule: sample-of
+  sample: .env.example
+  real: .env`,
+	Options: []Option{
+		{"sample", Paths, true, "the sample, which is committed"},
+		{"real", Text, true, "the real settings, which are not"},
+	},
+	Run: func(c *Call) {
+		for _, f := range c.files("sample") {
+			real := fill(c.text("real"), f.env, c.env)
+			if n := c.node(real); n != nil && n.Folder == nil {
+				c.compareKeys(f.path, real)
+			}
+			for _, k := range c.refsOf(f.path).Of(refs.Key) {
+				if what := suspicious(k); what != "" {
+					c.atRef(f.path, k, nil, "the value of %s looks like %s; a sample holds none", k.Name, what).Kind = finding.Exposed
+				}
+			}
+		}
+	},
+}
+
+func (c *Call) compareKeys(sample, real string) {
+	keys := func(path string) map[string]refs.Ref {
+		all := map[string]refs.Ref{}
+		for _, k := range c.refsOf(path).Of(refs.Key) {
+			all[k.Name] = k
+		}
+		return all
+	}
+	has, needs := keys(sample), keys(real)
+	for _, k := range c.refsOf(real).Of(refs.Key) {
+		if _, ok := has[k.Name]; !ok {
+			c.report(sample, 0, 0, &finding.Place{Path: real, Line: k.Line}, "it lacks %s, which %s has", k.Name, real)
+		}
+	}
+	for _, k := range c.refsOf(sample).Of(refs.Key) {
+		if _, ok := needs[k.Name]; !ok {
+			c.atRef(sample, k, &finding.Place{Path: real}, "it has %s, which %s lacks", k.Name, real).Level = finding.Warning
+		}
+	}
+}
+
+var (
+	secretName = regexp.MustCompile(`(?i)(secret|password|passwd|token|api_?key|private_?key|credential)`)
+	randomText = regexp.MustCompile(`^[A-Za-z0-9+/_=-]{20,}$`)
+)
+
+// suspicious says what the value of a sample's key looks like, or "".
+func suspicious(k refs.Ref) string {
+	if what := credential(k.Value); what != "" {
+		return what
+	}
+	if !secretName.MatchString(k.Name) || harmless.MatchString(k.Value) || !randomText.MatchString(k.Value) {
+		return ""
+	}
+	digits, letters := 0, 0
+	for _, c := range k.Value {
+		switch {
+		case '0' <= c && c <= '9':
+			digits++
+		case 'a' <= c && c <= 'z' || 'A' <= c && c <= 'Z':
+			letters++
+		}
+	}
+	if digits >= 3 && letters >= 5 {
+		return "a real secret"
+	}
+	return ""
+}

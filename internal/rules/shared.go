@@ -1,0 +1,124 @@
+package rules
+
+import (
+	"path"
+	"slices"
+	"strings"
+
+	"dicaxon/internal/finding"
+	"dicaxon/internal/layout"
+	"dicaxon/internal/names"
+)
+
+var shared = &Rule{
+	Name: "shared", Kind: finding.Misplaced, Level: finding.Warning,
+	Doc: "A file that several units use lies in the shared folder, and one that a single unit uses lies with it.",
+	Example: `- rule: shared
+  unit: feature
+  local: "src/features/<feature>/components/**"
+  shared: "src/components/**"
+  users: "src/features/<feature>/**"`,
+	Options: []Option{
+		{"unit", Text, true, "the captured name that tells one unit from another"},
+		{"local", Paths, true, "the files that belong to one unit"},
+		{"shared", Paths, true, "the files that belong to all"},
+		{"users", Paths, true, "the files of units that use them"},
+	},
+	Run: runShared,
+}
+
+// uses notes which units use a file, and one place of each.
+type uses map[string]finding.Place
+
+func runShared(c *Call) {
+	unit := c.text("unit")
+	used := map[string]uses{}
+	units := map[string]bool{}
+	for _, f := range c.files("users") {
+		value, ok := f.env.Get(unit)
+		if !ok {
+			continue
+		}
+		units[value] = true
+		for _, r := range c.refsOf(f.path).Refs {
+			for _, to := range c.targets(f.path, r) {
+				if used[to] == nil {
+					used[to] = uses{}
+				}
+				if _, known := used[to][value]; !known {
+					used[to][value] = finding.Place{Path: f.path, Line: r.Line}
+				}
+			}
+		}
+	}
+	for _, f := range c.files("local") {
+		own, _ := f.env.Get(unit)
+		for _, value := range sorted(used[f.path]) {
+			if at := used[f.path][value]; !names.Same(value, own) {
+				found := c.report(f.path, 0, 0, &at, "%s uses it too; what several use belongs in %s", value, folderOf(c.paths["shared"][0]))
+				found.Home = c.Top.Path() + path.Join(folderOf(c.paths["shared"][0]), path.Base(f.path))
+				break
+			}
+		}
+	}
+	if len(units) < 2 {
+		return // whatever is shared, there is nobody else to use it yet
+	}
+	for _, f := range c.files("shared") {
+		if by := sorted(used[f.path]); len(by) == 1 && !c.usedElsewhere(f.path) {
+			at := used[f.path][by[0]]
+			found := c.report(f.path, 0, 0, &at, "only %s uses it", by[0])
+			found.Level = finding.Note
+			found.Home = c.Top.Path() + path.Join(folderOf(fillPath(c.paths["local"][0], unit, by[0])), path.Base(f.path))
+		}
+	}
+}
+
+func sorted(u uses) []string {
+	var all []string
+	for value := range u {
+		all = append(all, value)
+	}
+	slices.Sort(all)
+	return all
+}
+
+// folderOf gives the folder that a path pattern begins with.
+func folderOf(p *layout.PathPattern) string {
+	var given []string
+	for _, name := range strings.Split(p.Text, "/") {
+		if strings.ContainsAny(name, "*?<") {
+			break
+		}
+		given = append(given, name)
+	}
+	return strings.Join(given, "/") + "/"
+}
+
+func fillPath(p *layout.PathPattern, name, value string) *layout.PathPattern {
+	var env *layout.Env
+	filled, err := layout.ParsePath(layout.FillText(p.Text, env.Bind(name, value)))
+	if err != nil {
+		return p
+	}
+	return filled
+}
+
+// usedElsewhere says whether a file outside every unit uses the shared one.
+func (c *Call) usedElsewhere(at string) bool {
+	if c.outside == nil {
+		c.outside = map[string]bool{}
+		all, _ := layout.ParsePath("**")
+		for _, f := range c.find([]*layout.PathPattern{all}, c.env) {
+			if rankOf(c.paths["users"], f.path, c.env) >= 0 {
+				continue
+			}
+			for _, r := range c.refsOf(f.path).Refs {
+				for _, to := range c.targets(f.path, r) {
+					c.outside[to] = c.outside[to] || to != f.path
+				}
+			}
+		}
+	}
+	return c.outside[at]
+}

@@ -1,0 +1,114 @@
+package rules
+
+import (
+	"path"
+	"strings"
+
+	"dicaxon/internal/finding"
+	"dicaxon/internal/names"
+	"dicaxon/internal/refs"
+)
+
+var sources = &Rule{
+	Name: "sources", Kind: finding.Disagrees, Level: finding.Error,
+	Doc: "Sources of SQL templates are tables that the project does not build itself, and each folder of staging models has a source.",
+	Example: `- rule: sources
+  files: "models/sources/*.yml"
+  models: "models/**/*.sql"
+  folders: "models/staging/<source>/"`,
+	Options: []Option{
+		{"files", Paths, true, "the files that declare sources"},
+		{"models", Paths, true, "the models"},
+		{"folders", Paths, false, "folders that are called as a source is"},
+	},
+	Run: runSources,
+}
+
+// A table is one that a source declares, in a schema that is called as the
+// source is where nothing else is said.
+type table struct {
+	source, schema string
+	file           string
+	ref            refs.Ref
+}
+
+func runSources(c *Call) {
+	declared := map[string]finding.Place{}
+	var known []string
+	var tables []table
+	for _, f := range c.files("files") {
+		source, schema := "", ""
+		for _, k := range c.refsOf(f.path).Of(refs.Key) {
+			switch k.Name {
+			case "sources.name":
+				source, schema = k.Value, k.Value
+				declared[source] = finding.Place{Path: f.path, Line: k.Line}
+				known = append(known, source)
+			case "sources.schema":
+				schema = k.Value
+				for i := range tables { // said after the tables, it holds for them too
+					if tables[i].source == source && tables[i].file == f.path {
+						tables[i].schema = schema
+					}
+				}
+			case "sources.tables.name":
+				tables = append(tables, table{source, schema, f.path, k})
+			}
+		}
+	}
+	// A model is built in the schema that its folder below models/ names.
+	models := map[string]string{}
+	for _, m := range c.files("models") {
+		if parts := strings.Split(m.path, "/"); len(parts) > 2 {
+			models[parts[1]+"."+strings.TrimSuffix(parts[len(parts)-1], path.Ext(m.path))] = m.path
+		}
+	}
+	for _, t := range tables {
+		if built, ok := models[t.schema+"."+t.ref.Value]; ok {
+			c.atRef(t.file, t.ref, &finding.Place{Path: built}, "the source %s names %s, which a model builds; read it by ref", t.source, t.ref.Value)
+		}
+	}
+	for _, f := range c.files("folders") {
+		source := path.Base(f.path)
+		if _, ok := declared[source]; ok || len(declared) == 0 {
+			continue
+		}
+		message := "no source is called " + source
+		if near := names.Closest(source, known); near != "" {
+			at := declared[near]
+			c.report(f.path+"/", 0, 0, &at, "%s; is %s meant?", message, near)
+			continue
+		}
+		c.report(f.path+"/", 0, 0, &finding.Place{Path: c.files("files")[0].path}, "%s", message)
+	}
+}
+
+var reads = &Rule{
+	Name: "reads", Kind: finding.Disagrees, Level: finding.Error,
+	Doc: "Models of a late layer read models of the layer before, and no source.",
+	Example: `- rule: reads
+  models: "models/marts/**/*.sql"
+  not-sources: true`,
+	Options: []Option{
+		{"models", Paths, true, "the models"},
+		{"not-sources", Flag, false, "true where they may read no source"},
+		{"not", Paths, false, "models that they may not read"},
+	},
+	Run: func(c *Call) {
+		for _, f := range c.files("models") {
+			for _, r := range c.refsOf(f.path).Refs {
+				if r.Kind == refs.Source && c.flag("not-sources") {
+					c.atRef(f.path, r, nil, "it reads the source %s past staging", r.Name)
+				}
+				if r.Kind != refs.Model {
+					continue
+				}
+				for _, to := range c.targets(f.path, r) {
+					if rankOf(c.paths["not"], to, c.env) >= 0 {
+						c.atRef(f.path, r, &finding.Place{Path: to}, "it reads %s, which it should not", to)
+					}
+				}
+			}
+		}
+	},
+}

@@ -1,0 +1,120 @@
+package rules
+
+import (
+	"strings"
+
+	"dicaxon/internal/finding"
+	"dicaxon/internal/refs"
+)
+
+var wired = &Rule{
+	Name: "wired", Kind: finding.Unwired, Level: finding.Error,
+	Doc: "Every unit is mounted or imported where the layout says.",
+	Example: `- rule: wired
+  each: "<project>/<area>/views.py"
+  by: "<project>/__init__.py"
+  line: "application.register_blueprint(<area>.blueprint)"
+  or: ["<project>.<area>", "import <area>"]`,
+	Options: []Option{
+		{"each", Paths, true, "what must be wired"},
+		{"by", Paths, true, "the files of which one must do it"},
+		{"line", Text, false, "the line that does it"},
+		{"or", Texts, false, "other texts that show that it is done"},
+		{"imports", Flag, false, "true where an import of it is enough"},
+		{"where", Regexps, false, "only what has this text"},
+	},
+	Run: runWired,
+}
+
+func runWired(c *Call) {
+	wiring := c.files("by")
+	for _, unit := range c.files("each") {
+		if where := c.regexps["where"]; where != nil && !where[0].Match(refs.Code(unit.path, c.textOf(unit.path))) {
+			continue
+		}
+		marks := append([]string{c.text("line")}, c.texts("or")...)
+		by := wiring
+		// The file that wires may itself lie in the unit around.
+		if bound := c.find(c.paths["by"], unit.env); len(bound) > 0 {
+			by = bound
+		}
+		if len(by) == 0 || c.isWired(unit, by, marks) {
+			continue
+		}
+		line := fill(c.text("line"), unit.env, c.env)
+		message := "nothing in " + by[0].path + " mounts it"
+		if c.flag("imports") {
+			message = "nothing in " + by[0].path + " imports it"
+		}
+		if line != "" {
+			message += "; it should say " + line
+		}
+		c.report(unit.path, 0, 0, &finding.Place{Path: by[0].path}, "%s", message)
+	}
+}
+
+func (c *Call) isWired(unit file, by []file, marks []string) bool {
+	for _, b := range by {
+		if b.path == unit.path {
+			return true
+		}
+		code := squeezed(string(refs.Code(b.path, c.textOf(b.path))))
+		for _, mark := range marks {
+			if mark = squeezed(fill(mark, unit.env, c.env)); mark != "" && mentions(code, mark) {
+				return true
+			}
+		}
+		if !c.flag("imports") {
+			continue
+		}
+		for _, r := range c.refsOf(b.path).Refs {
+			for _, to := range c.targets(b.path, r) {
+				if to == unit.path || strings.HasPrefix(unit.path, to+"/") {
+					return true
+				}
+			}
+		}
+	}
+	return false
+}
+
+// squeezed takes out the spaces that mean nothing, so that a line is found
+// however it is set.
+func squeezed(text string) string {
+	var b strings.Builder
+	space := false
+	last := byte(0)
+	for i := 0; i < len(text); i++ {
+		c := text[i]
+		if c == ' ' || c == '\t' || c == '\n' || c == '\r' || c == '\\' && i+1 < len(text) && text[i+1] == '\n' {
+			space = true
+			continue
+		}
+		if space && wordByte(last) && wordByte(c) {
+			b.WriteByte(' ')
+		}
+		b.WriteByte(c)
+		last, space = c, false
+	}
+	return b.String()
+}
+
+// mentions says whether the code has the text as whole words.
+func mentions(code, text string) bool {
+	for from := 0; ; {
+		i := strings.Index(code[from:], text)
+		if i < 0 {
+			return false
+		}
+		i += from
+		end := i + len(text)
+		if (i == 0 || !wordByte(code[i-1]) || !wordByte(text[0])) && (end == len(code) || !wordByte(code[end]) || !wordByte(text[len(text)-1])) {
+			return true
+		}
+		from = i + 1
+	}
+}
+
+func wordByte(c byte) bool {
+	return c == '_' || '0' <= c && c <= '9' || 'a' <= c && c <= 'z' || 'A' <= c && c <= 'Z'
+}
