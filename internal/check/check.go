@@ -8,9 +8,11 @@ import (
 	"fmt"
 	"io/fs"
 	"strings"
+	"time"
 
 	"dicaxon/internal/catalogue"
 	"dicaxon/internal/finding"
+	"dicaxon/internal/history"
 	"dicaxon/internal/identify"
 	"dicaxon/internal/layout"
 	"dicaxon/internal/match"
@@ -28,6 +30,18 @@ type Options struct {
 	Dir string
 	// Progress is handed to tree.Read.
 	Progress func(names int)
+	// At is a revision of git that is checked instead of what is on the disk,
+	// Staged says that the next commit is.
+	At     string
+	Staged bool
+	// Since is a revision: what was found there already is left out.
+	Since string
+	// Only and Skip hold kinds or names of rules.
+	Only, Skip []string
+	// Anew leaves the file of accepted findings unread.
+	Anew bool
+	// Today decides which waivers still hold; now, if zero.
+	Today time.Time
 }
 
 // A Report is what a check found out.
@@ -36,6 +50,7 @@ type Report struct {
 	Projects []Project
 	Totals   finding.Totals
 	Troubles []tree.Trouble
+	Settlement
 }
 
 // A Project is one project of the repository.
@@ -74,7 +89,43 @@ func (e CallError) Error() string { return string(e) }
 // Run checks the repository at root. The error is an *Unknown, a *source.Error
 // of a layout or of dicaxon.yaml, a CallError, or what reading root gave.
 func Run(root string, o Options) (*Report, error) {
-	r, projects, err := Projects(root, o)
+	report, err := run(root, o)
+	if err != nil {
+		return nil, err
+	}
+	if o.Since != "" {
+		before := o
+		before.At, before.Staged, before.Since = o.Since, false, ""
+		known, err := run(root, before)
+		var unknown *Unknown
+		switch {
+		case errors.As(err, &unknown): // there was nothing like it yet
+		case err != nil:
+			return nil, err
+		default:
+			var all []finding.Finding
+			for _, p := range known.Projects {
+				all = append(all, p.Match.Findings...)
+			}
+			report.Known, _ = report.leave(all)
+		}
+	}
+	if !o.Anew {
+		if err := report.leaveAccepted(); err != nil {
+			return nil, err
+		}
+	}
+	for _, p := range report.Projects {
+		for _, f := range p.Match.Findings {
+			report.Totals.Add(f.Level)
+		}
+	}
+	return report, nil
+}
+
+// run checks one state of the repository, without what is known of it.
+func run(root string, o Options) (*Report, error) {
+	r, projects, config, err := settled(root, o)
 	if err != nil {
 		return nil, err
 	}
@@ -95,12 +146,9 @@ func Run(root string, o Options) (*Report, error) {
 			return nil, err
 		}
 		p.Match.Findings = finding.Join(p.Match.Findings, said)
-		for _, f := range p.Match.Findings {
-			report.Totals.Add(f.Level)
-		}
 		report.Projects = append(report.Projects, p.Project)
 	}
-	return report, nil
+	return report, report.settle(r, config, o)
 }
 
 func without(all map[*tree.Folder]bool, one *tree.Folder) map[*tree.Folder]bool {
@@ -120,28 +168,65 @@ type Settled struct {
 // Projects reads the repository at root and settles which layout each project
 // in it follows: what the options name, else dicaxon.yaml, else the signs.
 func Projects(root string, o Options) (*tree.Repository, []Settled, error) {
+	r, projects, _, err := settled(root, o)
+	return r, projects, err
+}
+
+func settled(root string, o Options) (*tree.Repository, []Settled, *project.File, error) {
 	id, err := identify.New(catalogue.Catalogue{})
 	if err != nil {
-		return nil, nil, err
+		return nil, nil, nil, err
 	}
-	r, err := tree.Read(root, tree.Options{Progress: o.Progress, Watch: id.Watch})
+	r, config, err := read(root, o, id)
 	if err != nil {
-		return nil, nil, err
+		return nil, nil, nil, err
 	}
-	named, err := project.Read(r.Root)
-	if err != nil {
-		return nil, nil, err
+	var named []project.Project
+	if config != nil {
+		named = config.Projects
 	}
+	var projects []Settled
 	switch {
 	case o.Layout != "":
-		p, err := asked(r, o, named)
-		return r, p, err
+		projects, err = asked(r, o, named)
 	case len(named) > 0:
-		p, err := fromFile(r, named)
-		return r, p, err
+		projects, err = fromFile(r, named)
+	default:
+		projects, err = fromSigns(r, id)
 	}
-	p, err := fromSigns(r, id)
-	return r, p, err
+	return r, projects, config, err
+}
+
+// read reads the state of the repository that the options ask for, with what
+// dicaxon.yaml said in it.
+func read(root string, o Options, id *identify.Identifier) (*tree.Repository, *project.File, error) {
+	if o.At == "" && !o.Staged {
+		r, err := tree.Read(root, tree.Options{Progress: o.Progress, Watch: id.Watch})
+		if err != nil {
+			return nil, nil, err
+		}
+		config, err := project.Read(r.Root)
+		return r, config, err
+	}
+	h, err := history.Open(root)
+	if err != nil {
+		return nil, nil, CallError(err.Error())
+	}
+	var r *tree.Repository
+	if o.Staged {
+		r, err = h.Staged(id.Watch)
+	} else {
+		r, err = h.At(o.At, id.Watch)
+	}
+	if err != nil {
+		return nil, nil, CallError(err.Error())
+	}
+	text, err := r.Text(project.FileName)
+	if err != nil {
+		return r, nil, nil // there was no such file
+	}
+	config, err := project.Parse(r.Root, text)
+	return r, config, err
 }
 
 // asked settles the one project whose layout the caller named. The answers of

@@ -3,6 +3,7 @@ package cli
 import (
 	"fmt"
 	"os"
+	"strings"
 	"sync"
 	"time"
 
@@ -12,11 +13,15 @@ import (
 	"dicaxon/internal/catalogue"
 	"dicaxon/internal/check"
 	"dicaxon/internal/finding"
+	"dicaxon/internal/names"
 	"dicaxon/internal/report"
+	"dicaxon/internal/rules"
 )
 
 func (p *program) check() *cobra.Command {
 	var o check.Options
+	var accept bool
+	var meaning string
 	failOn := "error"
 	most := 200
 	cmd := &cobra.Command{
@@ -27,24 +32,49 @@ func (p *program) check() *cobra.Command {
 The layout is the one that --layout names, else the one that dicaxon.yaml at the root names for
 each project, else the one that the repository's files and dependencies point to.
 
+With --since main it tells only what was not found in main already; with --staged, what the next
+commit would bring. --at v2 checks a revision without checking it out. --accept writes what is
+found today into dicaxon-accepted.json, and from then on only what is new is told.
+
 Exit status: 0 nothing at the failing level, 1 findings at it or above, 2 the call, a layout or
 dicaxon.yaml is wrong, 3 something could not be read.`,
 		Example: `  dicaxon check
   dicaxon check services/berths --layout flask/areas
   dicaxon check --layout ./our-layout --fail-on warning
+  dicaxon check --since main --skip crowded
+  dicaxon check --staged
+  dicaxon check --accept
+  dicaxon check --explain tangled
   dicaxon check --format json`,
 		Args: cobra.MaximumNArgs(1),
 		RunE: func(_ *cobra.Command, args []string) error {
-			level, err := finding.ParseLevel(failOn)
-			if err != nil {
-				return callf("--fail-on: %v", err)
-			}
 			page, err := p.page()
 			if err != nil {
 				return err
 			}
+			if meaning != "" {
+				return p.meaning(page, meaning)
+			}
+			level, err := finding.ParseLevel(failOn)
+			if err != nil {
+				return callf("--fail-on: %v", err)
+			}
+			if err := knownWords(o.Only, o.Skip); err != nil {
+				return err
+			}
+			if o.Staged && o.Since == "" {
+				o.Since = "HEAD"
+			}
+			o.Anew = accept
 			r, err := p.run(pathArg(args), o)
 			if err != nil {
+				return err
+			}
+			if accept {
+				n, err := r.Accept()
+				if err == nil {
+					fmt.Fprintf(p.out, "%d findings are accepted from now on, in %s.\n", n, check.AcceptedName)
+				}
 				return err
 			}
 			if p.format == "json" {
@@ -62,8 +92,55 @@ dicaxon.yaml is wrong, 3 something could not be read.`,
 	layoutFlag(cmd, &o.Layout)
 	cmd.Flags().StringVar(&failOn, "fail-on", failOn, "the mildest level that makes the exit status 1: error, warning or note")
 	cmd.Flags().IntVar(&most, "most", most, "how many findings of a project to show as text; 0 for all")
+	cmd.Flags().StringVar(&o.At, "at", "", "check a revision of git instead of what is on the disk")
+	cmd.Flags().BoolVar(&o.Staged, "staged", false, "check what is staged, and tell what it would bring")
+	cmd.Flags().StringVar(&o.Since, "since", "", "tell only what was not found in this revision of git already")
+	cmd.Flags().BoolVar(&accept, "accept", false, "accept what is found today, in a file")
+	cmd.Flags().StringSliceVar(&o.Only, "only", nil, "only findings of these kinds or rules")
+	cmd.Flags().StringSliceVar(&o.Skip, "skip", nil, "no findings of these kinds or rules")
+	cmd.Flags().StringVar(&meaning, "explain", "", "say what a kind of finding means and how to put it right")
+	cmd.MarkFlagsMutuallyExclusive("at", "staged")
+	for _, flag := range []string{"only", "skip", "explain"} {
+		_ = cmd.RegisterFlagCompletionFunc(flag, cobra.FixedCompletions(finding.KindWords(), cobra.ShellCompDirectiveNoFileComp))
+	}
 	p.formatFlag(cmd)
 	return cmd
+}
+
+// meaning says what a kind of finding means.
+func (p *program) meaning(page *report.Page, kind string) error {
+	m := finding.Meant(kind)
+	if m == nil {
+		if meant := names.Closest(kind, finding.KindWords()); meant != "" {
+			return callf("--explain %s: did you mean %s?", kind, meant)
+		}
+		return callf("%q is no kind of finding; the kinds are %s", kind, strings.Join(finding.KindWords(), ", "))
+	}
+	if p.format == "json" {
+		return report.JSON(p.out, m)
+	}
+	page.Meaning(m)
+	return nil
+}
+
+// knownWords refuses what is neither a kind nor a rule.
+func knownWords(lists ...[]string) error {
+	var all []string
+	for _, r := range rules.All {
+		all = append(all, r.Name)
+	}
+	for _, list := range lists {
+		for _, word := range list {
+			switch meant, ok := check.KnownWord(word, all); {
+			case ok:
+			case meant != "":
+				return callf("%q is neither a kind of finding nor a rule; did you mean %s?", word, meant)
+			default:
+				return callf("%q is neither a kind of finding nor a rule; the kinds are %s", word, strings.Join(finding.KindWords(), ", "))
+			}
+		}
+	}
+	return nil
 }
 
 // layoutFlag gives a command the option --layout.

@@ -19,7 +19,7 @@ import (
 )
 
 func (p *program) layouts() *cobra.Command {
-	var schema bool
+	var schema, listRules bool
 	var folder string
 	cmd := &cobra.Command{
 		Use:   "layouts [LAYOUT]",
@@ -29,6 +29,7 @@ func (p *program) layouts() *cobra.Command {
   dicaxon layouts ./our-layout
   dicaxon layouts --check ./our-layout
   dicaxon layouts --schema > layout.schema.json
+  dicaxon layouts --rules
   dicaxon layouts flask/areas --format markdown`,
 		Args:              cobra.MaximumNArgs(1),
 		ValidArgsFunction: completeLayouts,
@@ -40,6 +41,8 @@ func (p *program) layouts() *cobra.Command {
 			case schema:
 				_, err := p.out.Write(layout.Schema)
 				return err
+			case listRules:
+				return p.showRules(page)
 			case folder != "":
 				return p.checkLayout(folder)
 			case len(args) == 1:
@@ -63,7 +66,8 @@ func (p *program) layouts() *cobra.Command {
 	}
 	cmd.Flags().BoolVar(&schema, "schema", false, "print the JSON Schema of the layout language")
 	cmd.Flags().StringVar(&folder, "check", "", "check the layout in a folder of your own")
-	cmd.MarkFlagsMutuallyExclusive("schema", "check")
+	cmd.Flags().BoolVar(&listRules, "rules", false, "list the rules that a layout can ask for")
+	cmd.MarkFlagsMutuallyExclusive("schema", "check", "rules")
 	p.formatFlag(cmd, "markdown")
 	return cmd
 }
@@ -104,6 +108,18 @@ func (p *program) checkLayout(folder string) error {
 		return report.JSON(p.out, map[string]any{"schema": "dicaxon.layout-check/1", "layout": l.Name, "entries": len(l.Entries) - 1, "starters": starters, "rules": len(l.Rules)})
 	}
 	fmt.Fprintf(p.out, "%s is in order: %d entries, %d starters, %d rules.\n", l.Name, len(l.Entries)-1, starters, len(l.Rules))
+	return nil
+}
+
+func (p *program) showRules(page *report.Page) error {
+	switch p.format {
+	case "json":
+		return report.JSON(p.out, map[string]any{"schema": "dicaxon.rules/1", "rules": report.RuleLines()})
+	case "markdown":
+		report.RulesMarkdown(p.out)
+	default:
+		page.Rules()
+	}
 	return nil
 }
 

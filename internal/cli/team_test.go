@@ -204,6 +204,10 @@ func TestLayoutPagesAreCurrent(t *testing.T) {
 			t.Errorf("the list lacks %s", name)
 		}
 	}
+	got, err := os.ReadFile(filepath.Join(docs, "..", "rules.md"))
+	if err != nil || string(got) != run(t, t.TempDir(), "layouts", "--rules", "--format", "markdown").out {
+		t.Error("docs/rules.md is out of date; run scripts/layout-pages.sh")
+	}
 	pages, _ := filepath.Glob(filepath.Join(docs, "*-*.md"))
 	if len(pages) != len(scaffolds) {
 		t.Errorf("%d pages for %d layouts", len(pages), len(scaffolds))

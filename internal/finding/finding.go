@@ -89,26 +89,38 @@ func Sort(all []Finding) {
 // something that the tree's findings explain already is left out: one cause
 // gives one finding.
 func Join(tree, rules []Finding) []Finding {
-	explained := map[string]bool{}
+	absent, astray := map[string]bool{}, map[string]bool{}
 	for _, f := range tree {
 		switch f.Kind {
-		case Missing:
-			explained[f.Path] = true
+		case Missing, Unpaired:
+			absent[f.Path] = true
 		case Misplaced, Misnamed:
-			explained[f.Path], explained[f.Home] = true, f.Home != ""
-		case Unpaired:
-			explained[f.Path] = true
+			astray[f.Path] = true
+			absent[f.Home] = f.Home != ""
+		case Extra:
+			astray[f.Path] = true
 		}
 	}
 	all := tree
 	for _, f := range rules {
-		if f.Other != nil && f.Kind == Disagrees && within(explained, f.Other.Path) || f.Kind == Unpaired && f.Other != nil && explained[f.Other.Path] {
-			continue
+		if !explains(absent, astray, f) {
+			all = append(all, f)
 		}
-		all = append(all, f)
 	}
 	Sort(all)
 	return all
+}
+
+// explains says whether what is absent or astray explains what a rule says:
+// once that is put right, it may say it no more.
+func explains(absent, astray map[string]bool, f Finding) bool {
+	switch f.Kind {
+	case Disagrees, Misdeclared, Unpaired, Unwired:
+		return within(astray, f.Path) || f.Other != nil && (within(absent, f.Other.Path) || within(astray, f.Other.Path))
+	case Exposed:
+		return f.Line == 0 && astray[f.Path]
+	}
+	return false
 }
 
 // within says whether the path, or a folder around it, is among those given.

@@ -37,3 +37,41 @@ func TestSort(t *testing.T) {
 		t.Errorf("%v", all)
 	}
 }
+
+// TestJoin shows what is told once: the cause, not what follows from it.
+func TestJoin(t *testing.T) {
+	tree := []Finding{{Kind: Misnamed, Path: "modell/", Home: "model/"}, {Kind: Missing, Path: "app.js"}, {Kind: Extra, Path: "key.yml"}}
+	for _, c := range []struct {
+		rule Finding
+		told bool
+	}{
+		{Finding{Kind: Misdeclared, Path: "modell/tide.go", Line: 1}, false},
+		{Finding{Kind: Misdeclared, Path: "models/tide.go", Line: 1}, true},
+		{Finding{Kind: Disagrees, Path: "package.json", Other: &Place{Path: "app.js"}}, false},
+		{Finding{Kind: Disagrees, Path: "package.json", Other: &Place{Path: "app.jsx"}}, true},
+		{Finding{Kind: Disagrees, Path: "s.yml", Other: &Place{Path: "model/a.sql"}}, false},
+		{Finding{Kind: Exposed, Path: "key.yml"}, false},
+		{Finding{Kind: Exposed, Path: "key.yml", Line: 3}, true},
+		{Finding{Kind: Tangled, Path: "modell/tide.go", Line: 4}, true},
+	} {
+		if got := len(Join(tree[:3:3], []Finding{c.rule})) > 3; got != c.told {
+			t.Errorf("%+v is told: %v", c.rule, got)
+		}
+	}
+}
+
+// TestNew knows findings again when lines move or a folder is renamed.
+func TestNew(t *testing.T) {
+	known := []Finding{
+		{Kind: Tangled, Path: "a/x.py", Line: 3, Message: "line 3"}, {Kind: Misplaced, Path: "berths/card.html", Message: "m"},
+		{Kind: Extra, Path: "old/", Message: "e"}, {Kind: Missing, Path: "a/__init__.py"}, {Kind: Missing, Path: "b/__init__.py"},
+	}
+	now := []Finding{
+		{Kind: Tangled, Path: "a/x.py", Line: 9, Message: "line 9"}, {Kind: Misplaced, Path: "piers/card.html", Message: "m"},
+		{Kind: Missing, Path: "c/__init__.py"}, {Kind: Tangled, Path: "a/y.py", Message: "line 1"},
+	}
+	fresh, again, gone := New(now, known)
+	if len(fresh) != 2 || fresh[0].Path != "c/__init__.py" || fresh[1].Path != "a/y.py" || len(again) != 2 || gone != 3 {
+		t.Errorf("new %+v, again %+v, %d gone", fresh, again, gone)
+	}
+}

@@ -1,5 +1,5 @@
 // Package project reads dicaxon.yaml, which says which project of a repository
-// follows which layout.
+// follows which layout, how grave findings are, and which are waived.
 package project
 
 import (
@@ -25,10 +25,16 @@ type Project struct {
 	Answers map[string]string
 }
 
-// Read gives the projects that the file at the root of a repository names, or
-// nil where there is no such file. A complaint about its text is a
-// *source.Error.
-func Read(root string) ([]Project, error) {
+// A File is what dicaxon.yaml says.
+type File struct {
+	Projects []Project
+	Levels   map[string]string // by kind or by the name of a rule: a level or "off"
+	Waivers  []Waiver
+}
+
+// Read reads the file at the root of a repository; nil where there is none. A
+// complaint about its text is a *source.Error.
+func Read(root string) (*File, error) {
 	n, err := source.ReadFile(os.DirFS(root), FileName, FileName)
 	if errors.Is(err, fs.ErrNotExist) {
 		return nil, nil
@@ -36,21 +42,39 @@ func Read(root string) ([]Project, error) {
 	if err != nil {
 		return nil, err
 	}
-	if err := keysOf(n, "this file", "dicaxon", "projects"); err != nil {
+	return read(root, n, func(at string) bool {
+		info, err := os.Stat(path.Join(root, at))
+		return err == nil && info.IsDir()
+	})
+}
+
+// Parse reads the text of such a file, which is not on the disk; layouts that
+// are folders are still looked up below root.
+func Parse(root string, text []byte) (*File, error) {
+	n, err := source.Parse(FileName, text)
+	if err != nil {
+		return nil, err
+	}
+	return read(root, n, func(string) bool { return true })
+}
+
+func read(root string, n *source.Node, isFolder func(string) bool) (*File, error) {
+	if err := keysOf(n, "this file", "dicaxon", "projects", "levels", "waivers"); err != nil {
 		return nil, err
 	}
 	version := n.Get("dicaxon")
 	if version == nil || version.Text != layout.Version {
 		return nil, n.Errorf("the file begins with dicaxon: %s, the version of its language", layout.Version)
 	}
+	f := &File{}
 	list := n.Get("projects")
-	if list == nil || list.Kind != source.Sequence || len(list.Items) == 0 {
+	if list == nil && n.Get("levels") == nil && n.Get("waivers") == nil || list != nil && (list.Kind != source.Sequence || len(list.Items) == 0) {
 		return nil, n.Errorf(`"projects" lists the projects, each with its layout`)
 	}
-	var all []Project
 	seen := map[string]bool{}
-	for _, item := range list.Items {
-		p, err := readProject(root, item)
+	for i := 0; list != nil && i < len(list.Items); i++ {
+		item := list.Items[i]
+		p, err := readProject(root, item, isFolder)
 		if err != nil {
 			return nil, err
 		}
@@ -58,9 +82,14 @@ func Read(root string) ([]Project, error) {
 			return nil, item.Errorf("the project at %q stands here twice", path.Clean("./"+p.At))
 		}
 		seen[p.At] = true
-		all = append(all, p)
+		f.Projects = append(f.Projects, p)
 	}
-	return all, nil
+	var err error
+	if f.Levels, err = readLevels(n.Get("levels")); err != nil {
+		return nil, err
+	}
+	f.Waivers, err = readWaivers(n.Get("waivers"))
+	return f, err
 }
 
 func keysOf(n *source.Node, what string, known ...string) error {
@@ -82,12 +111,12 @@ next:
 	return nil
 }
 
-func readProject(root string, n *source.Node) (p Project, err error) {
+func readProject(root string, n *source.Node, isFolder func(string) bool) (p Project, err error) {
 	if err := keysOf(n, "a project", "at", "layout", "answers"); err != nil {
 		return p, err
 	}
 	if at := n.Get("at"); at != nil {
-		if p.At, err = folder(root, at); err != nil {
+		if p.At, err = folder(at, isFolder); err != nil {
 			return p, err
 		}
 	}
@@ -109,7 +138,7 @@ func readProject(root string, n *source.Node) (p Project, err error) {
 }
 
 // folder reads where a project is.
-func folder(root string, n *source.Node) (string, error) {
+func folder(n *source.Node, isFolder func(string) bool) (string, error) {
 	at, err := n.String("at")
 	if err != nil {
 		return "", err
@@ -118,7 +147,7 @@ func folder(root string, n *source.Node) (string, error) {
 	if at == "" || !fs.ValidPath(clean) {
 		return "", n.Errorf("%q is no folder of the repository; write its path below the root, with /", at)
 	}
-	if info, err := os.Stat(path.Join(root, clean)); err != nil || !info.IsDir() {
+	if !isFolder(clean) {
 		return "", n.Errorf("there is no folder %q in the repository", clean)
 	}
 	if clean == "." {

@@ -8,8 +8,8 @@ import (
 )
 
 func TestRead(t *testing.T) {
-	if all, err := Read(t.TempDir()); all != nil || err != nil {
-		t.Errorf("without a file: %v %v", all, err)
+	if none, err := Read(t.TempDir()); none != nil || err != nil {
+		t.Errorf("without a file: %v %v", none, err)
 	}
 	root := treetest.Make(t, map[string]string{
 		"web/ferry/":        "",
@@ -18,10 +18,17 @@ func TestRead(t *testing.T) {
 projects:
   - {layout: ./house, answers: {area: [tides, crews]}}
   - {at: web/ferry/, layout: flask/areas, answers: {project: ferry}}
+levels: {crowded: note, wired: "off"}
+waivers:
+  - {paths: "web/**/*.html", kinds: [misplaced, shared], reason: Moves with the new berths., until: 2027-03-31}
 `})
-	all, err := Read(root)
+	file, err := Read(root)
 	if err != nil {
 		t.Fatal(err)
+	}
+	all := file.Projects
+	if w := file.Waivers; len(w) != 1 || w[0].Until.Day() != 31 || w[0].Line != 7 || file.Levels["wired"] != "off" {
+		t.Errorf("%+v", file)
 	}
 	if len(all) != 2 || all[0].At != "" || all[0].Layout.Name != "gannet/x" || all[0].Answers["area"] != "tides,crews" ||
 		all[1].At != "web/ferry" || all[1].Layout.Name != "flask/areas" || all[1].Answers["project"] != "ferry" {
@@ -35,9 +42,14 @@ func TestComplaints(t *testing.T) {
 		"projects: []\n":                                                `the file begins with dicaxon: 1`,
 		"dicaxon: 2\nprojects: []\n":                                    `the file begins with dicaxon: 1`,
 		"dicaxon: 1\n":                                                  `"projects" lists the projects`,
+		"dicaxon: 1\nlevels: {crowded: loud}\n":                         `"loud" is no level; the levels are error, warning, note, off`,
+		"dicaxon: 1\nwaivers: [{reason: x}]\n":                          `a waiver says for which "paths" it holds`,
+		"dicaxon: 1\nwaivers: [{paths: x, kinds: misplased}]\n":         `"misplased" is no kind of finding; did you mean "misplaced"?`,
+		"dicaxon: 1\nwaivers: [{paths: x, until: soon}]\n":              `until is a day, such as`,
+		"dicaxon: 1\nwaivers: [{path: x}]\n":                            `did you mean "paths"?`,
 		"dicaxon: 1\nprojects: []\n":                                    `"projects" lists the projects`,
 		"dicaxon: 1\nproject: []\n":                                     `"project" is no key of this file; did you mean "projects"?`,
-		"dicaxon: 1\nwaivers: []\n":                                     `"waivers" is no key of this file; it has dicaxon, projects`,
+		"dicaxon: 1\nmoods: []\n":                                     `"moods" is no key of this file; it has dicaxon, projects, levels, waivers`,
 		"[1]\n":                                                         `this file is written as keys with values`,
 		"dicaxon: 1\nprojects: [x]\n":                                   `a project is written as keys with values`,
 		"dicaxon: 1\nprojects: [{at: in}]\n":                            `a project names its "layout"`,

@@ -109,16 +109,28 @@ func (r *Resolver) python(from string, ref Ref) []string {
 	module := strings.ReplaceAll(ref.Name, ".", "/")
 	for _, root := range roots {
 		at := path.Join(root, module)
-		found := r.first(at+".py", at+"/__init__.py")
+		found := r.module(at)
 		// What is imported from a package may be a module of it.
 		for _, name := range strings.Split(ref.Value, ",") {
 			if name != "" && name != "*" {
-				found = append(found, r.first(path.Join(at, name+".py"), path.Join(at, name, "__init__.py"))...)
+				found = append(found, r.module(path.Join(at, name))...)
 			}
 		}
 		if len(found) > 0 {
 			return found
 		}
+	}
+	return nil
+}
+
+// module gives the file of a module, or the folder of a package without a marker
+// file (PEP 420).
+func (r *Resolver) module(at string) []string {
+	if found := r.first(at+".py", at+"/__init__.py"); found != nil || at == "." || at == "src" {
+		return found
+	}
+	if r.folders[path.Clean(at)] {
+		return []string{path.Clean(at)}
 	}
 	return nil
 }

@@ -18,6 +18,10 @@ type findingsJSON struct {
 	Root     string          `json:"root"`
 	Projects []projectJSON   `json:"projects"`
 	Totals   finding.Totals  `json:"totals"`
+	Known    int             `json:"known,omitempty"` // there before, in the revision compared with
+	Accepted int             `json:"accepted,omitempty"`
+	Gone     int             `json:"gone,omitempty"`
+	Waived   int             `json:"waived,omitempty"`
 	Troubles []troubleInJSON `json:"troubles,omitempty"`
 }
 
@@ -45,7 +49,8 @@ func JSON(out io.Writer, value any) error {
 
 // CheckJSON writes a check's findings for programs.
 func CheckJSON(out io.Writer, r *check.Report) error {
-	answer := findingsJSON{Schema: "dicaxon.findings/1", Root: tree.Printable(r.Root), Totals: r.Totals, Projects: []projectJSON{}}
+	answer := findingsJSON{Schema: "dicaxon.findings/1", Root: tree.Printable(r.Root), Totals: r.Totals, Projects: []projectJSON{},
+		Known: r.Known, Accepted: r.Accepted, Gone: r.Gone, Waived: r.Waived}
 	for _, p := range r.Projects {
 		all := make([]finding.Finding, len(p.Match.Findings))
 		for i, f := range p.Match.Findings {
@@ -98,6 +103,31 @@ func (p *Page) Check(r *check.Report, most int) {
 		}
 	}
 	p.printf("\n%s\n", p.totals(r))
+	if left := leftOut(r); left != "" {
+		p.wrap(0, faint, left)
+	}
+}
+
+// leftOut says what was found and is not told.
+func leftOut(r *check.Report) string {
+	var parts []string
+	if r.Known > 0 {
+		parts = append(parts, count(r.Known, "finding")+" there before")
+	}
+	if r.Accepted > 0 {
+		parts = append(parts, grouped(r.Accepted)+" accepted")
+	}
+	if r.Waived > 0 {
+		parts = append(parts, grouped(r.Waived)+" waived")
+	}
+	said := ""
+	if len(parts) > 0 {
+		said = "Not told: " + strings.Join(parts, ", ") + "."
+	}
+	if r.Gone > 0 {
+		said += fmt.Sprintf(" Of those accepted, %s gone; dicaxon check --accept forgets them.", map[bool]string{true: "1 is", false: grouped(r.Gone) + " are"}[r.Gone == 1])
+	}
+	return strings.TrimSpace(said)
 }
 
 func (p *Page) project(project *check.Project) {
@@ -174,6 +204,9 @@ func (p *Page) totals(r *check.Report) string {
 		if t.n > 0 {
 			parts = append(parts, p.in(t.tone, count(t.n, t.one)))
 		}
+	}
+	if len(parts) == 0 && r.Known+r.Accepted+r.Waived > 0 {
+		return p.in(fine, "Nothing new is out of place.")
 	}
 	if len(parts) == 0 {
 		return p.in(fine, "Everything is in its place.")

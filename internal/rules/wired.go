@@ -1,6 +1,7 @@
 package rules
 
 import (
+	"path"
 	"strings"
 
 	"dicaxon/internal/finding"
@@ -69,13 +70,24 @@ func (c *Call) isWired(unit file, by []file, marks []string) bool {
 		}
 		for _, r := range c.refsOf(b.path).Refs {
 			for _, to := range c.targets(b.path, r) {
-				if to == unit.path || strings.HasPrefix(unit.path, to+"/") {
+				// The package that the wiring file stands for is not the unit.
+				in := packageOfFile(to) + "/"
+				if to == unit.path || strings.HasPrefix(unit.path, in) && !strings.HasPrefix(b.path, in) {
 					return true
 				}
 			}
 		}
 	}
 	return false
+}
+
+// packageOfFile gives the folder that a file stands for: a marker or an index
+// stands for all that is beside it.
+func packageOfFile(at string) string {
+	if name := path.Base(at); name == "__init__.py" || strings.HasPrefix(name, "index.") {
+		return path.Dir(at)
+	}
+	return at
 }
 
 // squeezed takes out the spaces that mean nothing, so that a line is found
