@@ -12,6 +12,7 @@ import (
 
 	"dicaxon/internal/catalogue"
 	"dicaxon/internal/check"
+	"dicaxon/internal/explain"
 	"dicaxon/internal/finding"
 	"dicaxon/internal/names"
 	"dicaxon/internal/report"
@@ -45,7 +46,7 @@ dicaxon.yaml is wrong, 3 something could not be read.`,
   dicaxon check --staged
   dicaxon check --accept
   dicaxon check --explain tangled
-  dicaxon check --format json`,
+  dicaxon check --format html > layout.html`,
 		Args: cobra.MaximumNArgs(1),
 		RunE: func(_ *cobra.Command, args []string) error {
 			page, err := p.page()
@@ -77,11 +78,7 @@ dicaxon.yaml is wrong, 3 something could not be read.`,
 				}
 				return err
 			}
-			if p.format == "json" {
-				err = report.CheckJSON(p.out, r)
-			} else {
-				page.Check(r, most)
-			}
+			err = p.writeCheck(page, r, most)
 			if r.Totals.AtLeast(level) {
 				p.status = statusFindings
 			}
@@ -103,8 +100,35 @@ dicaxon.yaml is wrong, 3 something could not be read.`,
 	for _, flag := range []string{"only", "skip", "explain"} {
 		_ = cmd.RegisterFlagCompletionFunc(flag, cobra.FixedCompletions(finding.KindWords(), cobra.ShellCompDirectiveNoFileComp))
 	}
-	p.formatFlag(cmd)
+	p.formatFlag(cmd, "markdown", "html", "sarif", "junit")
 	return cmd
+}
+
+// writeCheck writes a check's answer in the format asked for.
+func (p *program) writeCheck(page *report.Page, r *check.Report, most int) error {
+	switch p.format {
+	case "json":
+		return report.CheckJSON(p.out, r)
+	case "sarif":
+		return report.WriteSARIF(p.out, r, Version)
+	case "junit":
+		return report.JUnit(p.out, r)
+	case "markdown":
+		report.CheckMarkdown(p.out, r)
+		return nil
+	case "html":
+		places, err := catalogue.Catalogue{}.Commonplace()
+		if err != nil {
+			return err
+		}
+		var trees [][]explain.Line
+		for i := range r.Projects {
+			trees = append(trees, explain.Tree(&r.Projects[i], places, 0))
+		}
+		return report.HTML(p.out, r, trees)
+	}
+	page.Check(r, most)
+	return nil
 }
 
 // meaning says what a kind of finding means.

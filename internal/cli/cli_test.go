@@ -107,9 +107,12 @@ func TestDemoRepositories(t *testing.T) {
 	dir := unpack(t)
 	for name, want := range map[string][]string{
 		"ferry": {
+			"error disagrees .env.example",
 			"error misplaced ferry/berths/card.html -> ferry/berths/templates/card.html",
 			"warning empty ferry/berths/static/",
 			"error misnamed ferry/berths/view.py -> ferry/berths/views.py",
+			"error unwired ferry/crews/views.py",
+			"warning tangled ferry/crews/views.py",
 			"error missing ferry/manifests/__init__.py",
 			"warning misnamed ferry/sailings/template/ -> ferry/sailings/templates/",
 			"error misplaced ferry/templates/timetable.css -> ferry/static/timetable.css",
@@ -118,19 +121,24 @@ func TestDemoRepositories(t *testing.T) {
 			"warning unpaired tests/test_manifests.py",
 		},
 		"tides": {
+			"error exposed .env.sample",
 			"warning missing README.md",
 			"warning extra cmd/backfill/",
 			"error misplaced config/ -> internal/config/",
+			"error misdeclared internal/almanac/almanac.go",
 			"warning misnamed internal/modell/ -> internal/model/",
 			"warning empty migrations/",
 			"warning extra tide_test_results.xlsx",
 			"warning extra vendor.bak/",
 		},
 		"warehouse": {
+			"error disagrees dbt_project.yml",
 			"warning misnamed macro/ -> macros/",
 			"error misnamed models/mart/ -> models/marts/",
+			"error disagrees models/sources/booking.yml",
 			"warning missing models/staging/harbour/_harbour__models.yml",
 			"error misplaced models/staging/harbour/sources.yml -> models/sources/harbour.yml",
+			"error disagrees models/warehouse/berth_calls.sql",
 			"error misplaced models/warehouse/stg_harbour__tides.sql -> models/staging/harbour/stg_harbour__tides.sql",
 			"warning misplaced old_queries.sql",
 			"warning extra profiles.yml",

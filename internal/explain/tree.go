@@ -131,6 +131,9 @@ func (t *treeMaker) line(f *tree.Folder, n *tree.Node, place match.Place) Line {
 		line.Role = "— a project of its own"
 	case e != nil:
 		line.Role, line.MadeBy, line.Git = e.Role, e.MadeBy, e.Git
+		if said := t.stray(f, n); said != "" {
+			line.Role, line.Finding = e.Role+" "+said, true
+		}
 	}
 	if n.Folder != nil {
 		line.Name += "/"

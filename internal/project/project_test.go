@@ -49,7 +49,7 @@ func TestComplaints(t *testing.T) {
 		"dicaxon: 1\nwaivers: [{path: x}]\n":                            `did you mean "paths"?`,
 		"dicaxon: 1\nprojects: []\n":                                    `"projects" lists the projects`,
 		"dicaxon: 1\nproject: []\n":                                     `"project" is no key of this file; did you mean "projects"?`,
-		"dicaxon: 1\nmoods: []\n":                                     `"moods" is no key of this file; it has dicaxon, projects, levels, waivers`,
+		"dicaxon: 1\nmoods: []\n":                                       `"moods" is no key of this file; it has dicaxon, projects, levels, waivers`,
 		"[1]\n":                                                         `this file is written as keys with values`,
 		"dicaxon: 1\nprojects: [x]\n":                                   `a project is written as keys with values`,
 		"dicaxon: 1\nprojects: [{at: in}]\n":                            `a project names its "layout"`,

@@ -19,10 +19,10 @@ func TestFinding(t *testing.T) {
 		Message: "the name should be views.py", Why: "Routes of this area, which is a sentence that needs two lines."}
 	p, out := page(72)
 	p.finding(f)
-	want := `error    misnamed   ferry/berths/view.py
-                    → ferry/berths/views.py
-                    the name should be views.py: Routes of this area,
-                    which is a sentence that needs two lines.
+	want := `error    misnamed     ferry/berths/view.py
+                      → ferry/berths/views.py
+                      the name should be views.py: Routes of this area,
+                      which is a sentence that needs two lines.
 `
 	if out.String() != want {
 		t.Errorf("got\n%s\nwant\n%s", out, want)

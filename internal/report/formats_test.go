@@ -1,0 +1,128 @@
+package report
+
+import (
+	"bytes"
+	"encoding/xml"
+	"io"
+	"strings"
+	"testing"
+
+	"golang.org/x/net/html"
+
+	"dicaxon/internal/check"
+	"dicaxon/internal/explain"
+	"dicaxon/internal/finding"
+	"dicaxon/internal/layout"
+	"dicaxon/internal/match"
+)
+
+// awkward is a report with names that no format may take for its own.
+func awkward() *check.Report {
+	return &check.Report{Root: "/gannet", Totals: finding.Totals{Error: 2, Note: 1}, Settlement: check.Settlement{Waived: 1}, Projects: []check.Project{{
+		At: ".", Layout: &layout.Layout{Name: "flask/areas", Title: "T <b>"},
+		Match: &match.Result{Files: 3, Folders: 2, Findings: []finding.Finding{
+			{Kind: finding.Misplaced, Path: "a b/<i>|`.html", Home: "c/<i>|`.html", Message: "belongs in c/", Why: "Pages & more.", Entry: "c/*.html"},
+			{Kind: finding.Tangled, Path: "x.py", Line: 3, Column: 5, Other: &finding.Place{Path: "y.py", Line: 1}, Message: "it imports <y>", Rule: "wall"},
+			{Kind: finding.Leftover, Level: finding.Note, Path: "", Message: "</script><script>alert(1)</script>"},
+		}},
+	}}}
+}
+
+// TestSARIF holds the answer against the published schema, which the library
+// carries.
+func TestSARIF(t *testing.T) {
+	for _, r := range []*check.Report{awkward(), {Root: "/gannet"}} {
+		out := SARIF(r, "1")
+		if err := out.Validate(); err != nil {
+			t.Error(err)
+		}
+	}
+	var b bytes.Buffer
+	if err := WriteSARIF(&b, awkward(), "1"); err != nil {
+		t.Fatal(err)
+	}
+	for _, want := range []string{`"uri": "a%20b/%3Ci%3E%7C%60.html"`, `"startLine": 3`, `"to": "c/`, `"dicaxon/1":`, `"ruleId": "tangled"`} {
+		if !strings.Contains(b.String(), want) {
+			t.Errorf("%s is not in it", want)
+		}
+	}
+	// The fingerprint stays when the line moves.
+	a, c := awkward().Projects[0].Match.Findings[1], awkward().Projects[0].Match.Findings[1]
+	c.Line = 30
+	if result(a).PartialFingerprints["dicaxon/1"] != result(c).PartialFingerprints["dicaxon/1"] {
+		t.Error("the fingerprint hangs on the line")
+	}
+}
+
+func TestJUnit(t *testing.T) {
+	var b bytes.Buffer
+	if err := JUnit(&b, awkward()); err != nil {
+		t.Fatal(err)
+	}
+	var back junitSuites
+	if err := xml.Unmarshal(b.Bytes(), &back); err != nil {
+		t.Fatalf("%v\n%s", err, b.String())
+	}
+	cases := back.Suites[0].Cases
+	if back.Tests != 3 || back.Failures != 2 || cases[0].Name != "a b/<i>|`.html" || cases[2].Failure != nil || !strings.Contains(cases[1].Failure.Text, "see y.py:1") {
+		t.Errorf("%+v", back)
+	}
+}
+
+func TestMarkdown(t *testing.T) {
+	var b bytes.Buffer
+	CheckMarkdown(&b, awkward())
+	for _, want := range []string{"**Layout:** 2 errors, 1 note", "Not told: 1 waived.", "- **tangled** `x.py:3`: it imports &lt;y>", "| error | misplaced | `` a b/<i>\\|`.html ``", "<details><summary>All 3 findings</summary>"} {
+		if !strings.Contains(b.String(), want) {
+			t.Errorf("%q is not in\n%s", want, b.String())
+		}
+	}
+	for _, line := range strings.Split(b.String(), "\n") {
+		if strings.HasPrefix(line, "| ") && strings.Count(strings.ReplaceAll(line, `\|`, ""), "|") != 5 {
+			t.Errorf("no row of four cells: %s", line)
+		}
+	}
+}
+
+// TestHTML lets a real parser read the page: nothing of a name becomes markup,
+// nothing is fetched, and every field has a label.
+func TestHTML(t *testing.T) {
+	var b bytes.Buffer
+	tree := []explain.Line{{Name: "a b/", Role: "R.", Below: []explain.Line{{Name: "<i>.html", Role: "</span>", Finding: true}}}}
+	if err := HTML(&b, awkward(), [][]explain.Line{tree}); err != nil {
+		t.Fatal(err)
+	}
+	z := html.NewTokenizer(&b)
+	scripts, inputs, labels := 0, 0, 0
+	for {
+		kind := z.Next()
+		if kind == html.ErrorToken {
+			if z.Err() != io.EOF {
+				t.Error(z.Err())
+			}
+			break
+		}
+		token := z.Token()
+		if kind != html.StartTagToken {
+			continue
+		}
+		switch token.Data {
+		case "script":
+			scripts++
+		case "input":
+			inputs++
+		case "label":
+			labels++
+		case "i", "y", "b":
+			t.Errorf("a name became markup: %v", token)
+		}
+		for _, a := range token.Attr {
+			if (a.Key == "src" || a.Key == "href") && !strings.HasPrefix(a.Val, "#") {
+				t.Errorf("it fetches %v", a)
+			}
+		}
+	}
+	if scripts != 1 || inputs != 6 || labels != inputs {
+		t.Errorf("%d scripts, %d inputs, %d labels", scripts, inputs, labels)
+	}
+}

@@ -1,0 +1,58 @@
+package report
+
+import (
+	_ "embed"
+	"html/template"
+	"io"
+	"strings"
+
+	"dicaxon/internal/check"
+	"dicaxon/internal/explain"
+	"dicaxon/internal/finding"
+	"dicaxon/internal/tree"
+)
+
+//go:embed page.html
+var pageText string
+
+var pageTemplate = template.Must(template.New("page").Funcs(template.FuncMap{
+	"place":    place,
+	"sentence": sentence,
+	"folder":   func(name string) bool { return strings.HasSuffix(name, "/") },
+}).Parse(pageText))
+
+// A ProjectPage is a project as the page shows it.
+type ProjectPage struct {
+	At, Layout, Title string
+	Files, Folders    int
+	Findings          []finding.Finding
+	Tree              []explain.Line
+}
+
+// HTML writes a check's answer as one page that needs nothing else. Trees holds
+// the annotated tree of each project, in their order.
+func HTML(out io.Writer, r *check.Report, trees [][]explain.Line) error {
+	page := struct {
+		Root     string
+		Totals   finding.Totals
+		Summary  string
+		LeftOut  string
+		Projects []ProjectPage
+		Kinds    []finding.Meaning
+	}{Root: tree.Printable(r.Root), Totals: r.Totals, Summary: new(Page).totals(r), LeftOut: leftOut(r)}
+	used := map[finding.Kind]bool{}
+	for i, p := range r.Projects {
+		one := ProjectPage{At: p.At, Layout: p.Layout.Name, Title: p.Layout.Title, Files: p.Match.Files, Folders: p.Match.Folders, Tree: trees[i]}
+		for _, f := range p.Match.Findings {
+			used[f.Kind] = true
+			one.Findings = append(one.Findings, printable(f))
+		}
+		page.Projects = append(page.Projects, one)
+	}
+	for _, k := range finding.Kinds {
+		if used[k.Kind] {
+			page.Kinds = append(page.Kinds, k)
+		}
+	}
+	return pageTemplate.Execute(out, page)
+}
