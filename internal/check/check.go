@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"io/fs"
 	"strings"
+	"sync"
 	"time"
 
 	"dicaxon/internal/catalogue"
@@ -138,10 +139,18 @@ func run(root string, o Options) (*Report, error) {
 	for _, p := range projects {
 		apart[p.Folder] = true
 	}
+	tracked := sync.OnceValue(func() map[string]bool {
+		h, err := history.Open(root)
+		if err != nil {
+			return nil
+		}
+		all, _ := h.Tracked()
+		return all
+	})
 	for i := range projects {
 		p := &projects[i]
 		p.Match = match.Run(match.Input{Repository: r, Top: p.Folder, Layout: p.Layout, Commonplace: commonplace, Answers: p.Answers, Apart: without(apart, p.Folder)})
-		said, err := rules.Run(&rules.Project{Repository: r, Top: p.Folder, Layout: p.Layout, Commonplace: commonplace, Match: p.Match})
+		said, err := rules.Run(&rules.Project{Repository: r, Top: p.Folder, Layout: p.Layout, Commonplace: commonplace, Match: p.Match, Tracked: tracked})
 		if err != nil {
 			return nil, err
 		}

@@ -108,12 +108,19 @@ var paired = &Rule{
   except: ["src/index.js", "src/*.test.js"]`,
 	Options: []Option{
 		{"each", Paths, true, "the files"},
-		{"with", Paths, true, "the counterparts, of which one must be there"},
+		{"with", Paths, false, "the counterparts, of which one must be there"},
+		{"named-in", Paths, false, "files of which one must name it, such as the handlers of a template"},
 		{"except", Paths, false, "files that need none"},
 	},
 	Run: func(c *Call) {
 		for _, f := range c.files("each") {
 			if rankOf(c.paths["except"], f.path, c.env) >= 0 || len(c.find(c.paths["with"], f.env)) > 0 {
+				continue
+			}
+			if in := c.paths["named-in"]; in != nil {
+				if !c.namedIn(f.path, c.find(in, f.env)) {
+					c.report(f.path, 0, 0, nil, "nothing names it")
+				}
 				continue
 			}
 			var wanted []string
@@ -123,4 +130,14 @@ var paired = &Rule{
 			c.report(f.path, 0, 0, &finding.Place{Path: wanted[0]}, "it has no %s", strings.Join(wanted, " or "))
 		}
 	},
+}
+
+// namedIn says whether one of the files has the name of a file in its code.
+func (c *Call) namedIn(at string, files []file) bool {
+	for _, f := range files {
+		if mentions(string(refs.Code(f.path, c.textOf(f.path))), path.Base(at)) {
+			return true
+		}
+	}
+	return false
 }

@@ -21,7 +21,7 @@ var ignored = &Rule{
 func (c *Call) exposed(in *tree.Folder) {
 	for i := range in.Nodes {
 		n := &in.Nodes[i]
-		if n.Ignored || n.Kind == tree.Link {
+		if n.Kind == tree.Link || n.Ignored && !c.Tracks(in.Path()+n.Name, n.Folder != nil) {
 			continue
 		}
 		place := c.Match.Place(in, i)
@@ -43,6 +43,9 @@ func (c *Call) exposed(in *tree.Folder) {
 			name += "/"
 		}
 		f := c.report(strings.TrimPrefix(in.Path()+name, c.Top.Path()), 0, 0, &finding.Place{Path: ".gitignore"}, "no ignore file names it, so it will be committed")
+		if n.Ignored {
+			f.Message = "git tracks it all the same; `git rm --cached` takes it out and leaves it on the disk"
+		}
 		f.Entry, f.Why = e.Path(), e.Role
 		if e.MadeBy != "" && f.Level == finding.Error {
 			f.Level = finding.Warning

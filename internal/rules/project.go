@@ -22,7 +22,11 @@ type Project struct {
 	Layout      *layout.Layout
 	Commonplace *layout.Layout
 	Match       *match.Result
+	// Tracked gives the paths that git tracks, whatever ignore files say; nil
+	// where nobody can tell. It is asked at most once, and only if it matters.
+	Tracked func() map[string]bool
 
+	tracked  map[string]bool
 	env      *layout.Env // captured names that stand for one thing
 	read     map[string]*refs.File
 	resolver *refs.Resolver
@@ -206,6 +210,23 @@ func (p *Project) made(at string) bool {
 		}
 	}
 	return false
+}
+
+// Tracks says whether git tracks a file, or anything in a folder, by its path in
+// the repository.
+func (p *Project) Tracks(at string, folder bool) bool {
+	if p.Tracked == nil {
+		return false
+	}
+	if p.tracked == nil {
+		p.tracked = map[string]bool{}
+		for file := range p.Tracked() {
+			for ; file != "." && !p.tracked[file]; file = path.Dir(file) {
+				p.tracked[file] = true
+			}
+		}
+	}
+	return p.tracked[at]
 }
 
 // nearest gives a name beside the path that was likely meant, or "".

@@ -166,6 +166,10 @@ var cases = []struct {
 		files{"src/tides.js": "", "src/tides.test.js": "", "src/crews.js": "", "tests/crew.test.js": "", "src/index.js": "", "src/berths.js": "", "tests/berths.test.js": ""}, []string{"unpaired src/crews.js"}},
 	{"nested packages without their marker", "- {rule: paired, each: 'app/**/<m>.py', with: '<m>.py'}", files{"app/a.py": "", "a.py": ""}, nil},
 
+	{"templates that no handler names", "- {rule: paired, each: 'app/templates/**/*.html', named-in: 'app/*.py', except: 'app/templates/base.html'}",
+		files{"app/templates/base.html": "", "app/templates/tides/list.html": "", "app/templates/crew.html": "", "app/views.py": "render_template('tides/list.html')\n# crew.html\nx = 'crew_html'\n"}, []string{"unpaired app/templates/crew.html"}},
+	{"private code under a public folder", "- {rule: public, files: 'public/**', names: ['public/**/*.env', 'public/**/server.js'], shows: ['process\\.env\\.\\w*SECRET']}",
+		files{"public/a.js": "x\nprocess.env.MY_SECRET\n", "public/b/server.js": "", "public/c.js": "process.env.HOST\n", "private/server.js": "process.env.SECRET"}, []string{"exposed public/a.js:2", "exposed public/b/server.js"}},
 	{"values of the framework's starter", "- {rule: default-values, files: package.json, keys: name, values: [my-app]}", files{"package.json": `{"name": "my-app", "x": {"name": "my-app"}}`}, []string{"leftover package.json:1"}},
 	{"values of one's own", "- {rule: default-values, files: package.json, keys: name, values: [my-app]}", files{"package.json": `{"name": "my-apple"}`}, nil},
 
@@ -194,7 +198,7 @@ func TestRules(t *testing.T) {
 		told[regexp.MustCompile(`rule: ([\w-]+)`).FindStringSubmatch(c.rule)[1]] = true
 	}
 	for _, r := range All {
-		if !told[r.Name] && r != own {
+		if !told[r.Name] && r != own && r != recognised {
 			t.Errorf("no case shows the rule %s", r.Name)
 		}
 	}
@@ -213,6 +217,20 @@ func TestOwn(t *testing.T) {
 	}
 	if got := checked(t, "- {rule: own, files: README.md, beyond: 1}", files{"README.md": "# Ferry\n\n\nDone.\n", "starters/README.md.tmpl": starter}, tree); got != nil {
 		t.Errorf("a new project may keep it: %q", got)
+	}
+}
+
+func TestRecognised(t *testing.T) {
+	tree := `tree:
+  models/: {role: R., tree: {"*.rb": {role: R., shows: ApplicationRecord}}}
+  controllers/: {role: R., tree: {"*_controller.rb": {role: R., shows: "class \\w+Controller"}, "*.rb": {role: R.}}}
+`
+	got := checked(t, "- {rule: recognised, files: '**/*.rb'}", files{
+		"models/tides_controller.rb": "class TidesController\n", "models/tide.rb": "class Tide < ApplicationRecord\n", "models/plain.rb": "class Plain\n",
+		"controllers/tides_controller.rb": "class TidesController\n", "controllers/berth.rb": "class Berth < ApplicationRecord\n",
+	}, tree)
+	if want := []string{"misplaced controllers/berth.rb", "misplaced models/tides_controller.rb"}; !slices.Equal(got, want) {
+		t.Errorf("got %q", got)
 	}
 }
 
