@@ -63,7 +63,8 @@ type Identifier struct {
 	repository *tree.Repository
 	catalogue  catalogue.Catalogue
 	index      []catalogue.Summary
-	known      nameSet // files by which projects are known
+	known      nameSet    // files by which projects are known
+	texts      []fileForm // the files that text signs ask about, each pattern once
 }
 
 // New makes an Identifier. Its Watch goes with the reading of the repository
@@ -77,6 +78,9 @@ func New(c catalogue.Catalogue) (*Identifier, error) {
 	for _, s := range index {
 		for _, sign := range s.Signs {
 			id.known.add(sign.Has)
+			if sign.Text != nil {
+				id.texts = addForm(id.texts, sign.Text.File)
+			}
 		}
 	}
 	for _, name := range manifest.Names() {
@@ -139,7 +143,7 @@ func within(f *tree.Folder, best *Candidate, found []Project) bool {
 // look weighs every layout with a sign in the folder.
 func (id *Identifier) look(f *tree.Folder) (Project, error) {
 	p := Project{At: cmp.Or(strings.TrimSuffix(f.Path(), "/"), "."), Folder: f}
-	clues := &clues{repository: id.repository, folder: f}
+	clues := &clues{repository: id.repository, folder: f, forms: id.texts}
 	all := id.signed(clues)
 	for i := range all {
 		if err := id.fit(f, &all[i]); err != nil {
@@ -224,7 +228,9 @@ func (id *Identifier) fit(f *tree.Folder, c *Candidate) error {
 type clues struct {
 	repository *tree.Repository
 	folder     *tree.Folder
-	needs      map[string]string // dependency to the manifest that names it
+	forms      []fileForm
+	files      map[string][]string // by the pattern of a text sign, once one is asked for
+	needs      map[string]string   // dependency to the manifest that names it
 	texts      map[string]string
 }
 
@@ -274,31 +280,68 @@ const (
 )
 
 func (c *clues) findText(s *layout.TextSign) string {
-	left, names := textFiles, textNames
-	var look func(f *tree.Folder, depth int) string
-	look = func(f *tree.Folder, depth int) string {
-		for i := range f.Nodes {
-			n := &f.Nodes[i]
-			if names--; n.Kind != tree.File || n.Ignored || left == 0 || names < 0 {
-				continue
-			}
-			if ok, _ := path.Match(s.File, n.Name); ok {
-				left--
-				if at := f.Path() + n.Name; strings.Contains(c.text(at), s.Has) {
-					return strings.TrimPrefix(at, c.folder.Path()) + " has " + strings.TrimSpace(s.Has)
-				}
-			}
-		}
-		for i := range f.Nodes {
-			if n := &f.Nodes[i]; n.Folder != nil && !n.Ignored && depth < textDepth && names > 0 {
-				if found := look(n.Folder, depth+1); found != "" {
-					return found
-				}
-			}
-		}
-		return ""
+	if c.files == nil {
+		c.files = map[string][]string{}
+		names := textNames
+		c.gather(c.folder, 0, &names)
 	}
-	return look(c.folder, 0)
+	for _, at := range c.files[s.File] {
+		if strings.Contains(c.text(at), s.Has) {
+			return strings.TrimPrefix(at, c.folder.Path()) + " has " + strings.TrimSpace(s.Has)
+		}
+	}
+	return ""
+}
+
+// gather notes the files that any text sign asks about, in one pass for all
+// signs: those of a folder before those below it.
+func (c *clues) gather(f *tree.Folder, depth int, names *int) {
+	for i := range f.Nodes {
+		n := &f.Nodes[i]
+		if *names--; n.Kind != tree.File || n.Ignored || *names < 0 {
+			continue
+		}
+		for k := range c.forms {
+			form := &c.forms[k]
+			if form.fits(n.Name) && len(c.files[form.pattern]) < textFiles {
+				c.files[form.pattern] = append(c.files[form.pattern], f.Path()+n.Name)
+			}
+		}
+	}
+	for i := range f.Nodes {
+		if n := &f.Nodes[i]; n.Folder != nil && !n.Ignored && depth < textDepth && *names > 0 {
+			c.gather(n.Folder, depth+1, names)
+		}
+	}
+}
+
+// A fileForm is the name pattern of a text sign.
+type fileForm struct {
+	pattern string
+	ending  string // where the pattern is "*" and this
+	open    bool   // it is no exact name and no ending
+}
+
+func addForm(all []fileForm, pattern string) []fileForm {
+	if slices.ContainsFunc(all, func(f fileForm) bool { return f.pattern == pattern }) {
+		return all
+	}
+	f := fileForm{pattern: pattern, open: strings.ContainsAny(pattern, "*?[")}
+	if rest, ok := strings.CutPrefix(pattern, "*"); ok && !strings.ContainsAny(rest, "*?[") {
+		f.ending, f.open = rest, false
+	}
+	return append(all, f)
+}
+
+func (f *fileForm) fits(name string) bool {
+	switch {
+	case f.ending != "":
+		return strings.HasSuffix(name, f.ending)
+	case f.open:
+		ok, _ := path.Match(f.pattern, name)
+		return ok
+	}
+	return name == f.pattern
 }
 
 func (c *clues) text(path string) string {

@@ -10,7 +10,8 @@ import (
 type nameSet struct {
 	exact    map[string]bool
 	patterns []string
-	endings  [256]bool   // the last bytes of patterns that begin with "*"
+	endings  []string    // of patterns that begin with "*" and have no other wildcard
+	last     [256]bool   // the last bytes of endings
 	lengths  [256]uint64 // by first byte, a bit for each length; the last bit stands for the rest
 }
 
@@ -21,10 +22,12 @@ func (s *nameSet) add(name string) {
 		return
 	}
 	if strings.ContainsAny(name, "*?[") {
-		s.patterns = append(s.patterns, name)
-		if name[0] == '*' {
-			s.endings[name[len(name)-1]] = true
+		if ending := name[1:]; name[0] == '*' && ending != "" && !strings.ContainsAny(ending, "*?[") {
+			s.endings = append(s.endings, ending)
+			s.last[ending[len(ending)-1]] = true
+			return
 		}
+		s.patterns = append(s.patterns, name)
 		s.lengths[name[0]] = ^uint64(0)
 		return
 	}
@@ -36,14 +39,24 @@ func (s *nameSet) add(name string) {
 }
 
 func (s *nameSet) has(name string) bool {
-	if name == "" || s.lengths[name[0]]>>min(len(name), longest)&1 == 0 && !s.endings[name[len(name)-1]] {
+	if name == "" {
+		return false
+	}
+	if s.last[name[len(name)-1]] {
+		for _, ending := range s.endings {
+			if strings.HasSuffix(name, ending) {
+				return true
+			}
+		}
+	}
+	if s.lengths[name[0]]>>min(len(name), longest)&1 == 0 {
 		return false
 	}
 	if s.exact[name] {
 		return true
 	}
 	for _, p := range s.patterns {
-		if p[0] != name[0] && p[0] != '*' {
+		if p[0] != name[0] {
 			continue
 		}
 		if ok, _ := path.Match(p, name); ok {

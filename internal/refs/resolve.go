@@ -8,36 +8,56 @@ import (
 	"dicaxon/internal/names"
 )
 
+// A Tree is what a Resolver asks about a project. Paths are below it, with "/"
+// and without one at their end.
+type Tree interface {
+	IsFile(path string) bool
+	IsFolder(path string) bool
+	// Each gives the path of every file.
+	Each(yield func(path string))
+	Text(path string) ([]byte, error)
+}
+
 // A Resolver finds the files of a project that references name, as the rules of
-// each language have it. It knows paths and reads only the few settings that
-// say how names are looked up.
+// each language have it. It reads only the few settings that say how names are
+// looked up, and lists the files only for languages whose names are no paths.
 type Resolver struct {
-	files   map[string]bool
-	folders map[string]bool
-	byBase  map[string][]string // files by their last name without ending
-	text    func(path string) ([]byte, error)
-	self    map[string]string // what settings say, each read once: see setting
-	aliases []alias           // of TypeScript and PHP, read once
+	tree    Tree
+	byBase  map[string][]string // files by their last name without ending, made when it is asked for
+	folders map[string]bool     // made with it
+	self    map[string]string   // what settings say, each read once: see setting
+	aliases []alias             // of TypeScript and PHP, read once
 	aliased bool
 }
 
 // An alias is a beginning of a name and the folder that stands for it.
 type alias struct{ prefix, folder string }
 
-// NewResolver makes a Resolver for a project of the files given, by their paths
-// below it. Text gives the text of one.
-func NewResolver(files []string, text func(path string) ([]byte, error)) *Resolver {
-	r := &Resolver{files: map[string]bool{}, folders: map[string]bool{"": true}, byBase: map[string][]string{}, text: text, self: map[string]string{}}
-	for _, f := range files {
-		r.files[f] = true
-		base := path.Base(f)
-		stem, _, _ := strings.Cut(base, ".")
+// NewResolver makes a Resolver for a project.
+func NewResolver(t Tree) *Resolver { return &Resolver{tree: t, self: map[string]string{}} }
+
+// called gives the files of that name, whatever their ending.
+func (r *Resolver) called(stem string) []string {
+	r.list()
+	return r.byBase[stem]
+}
+
+// list goes through the files once, for names that are no paths.
+func (r *Resolver) list() {
+	if r.byBase != nil {
+		return
+	}
+	r.byBase, r.folders = map[string][]string{}, map[string]bool{}
+	r.tree.Each(func(f string) {
+		if !Reads(f) && path.Ext(f) != ".csv" {
+			return
+		}
+		stem, _, _ := strings.Cut(path.Base(f), ".")
 		r.byBase[stem] = append(r.byBase[stem], f)
 		for dir := path.Dir(f); dir != "." && !r.folders[dir]; dir = path.Dir(dir) {
 			r.folders[dir] = true
 		}
-	}
-	return r
+	})
 }
 
 // Resolve gives the files and folders of the project that a reference in the
@@ -74,7 +94,7 @@ var scriptEndings = []string{".ts", ".tsx", ".mts", ".cts", ".d.ts", ".js", ".js
 func (r *Resolver) there(paths ...string) []string {
 	var all []string
 	for _, p := range paths {
-		if p = path.Clean(p); p != "." && (r.files[p] || r.folders[p]) && !slices.Contains(all, p) {
+		if p = path.Clean(p); p != "." && (r.tree.IsFile(p) || r.tree.IsFolder(p)) && !slices.Contains(all, p) {
 			all = append(all, p)
 		}
 	}
@@ -84,7 +104,7 @@ func (r *Resolver) there(paths ...string) []string {
 // first gives the first of the paths that is a file of the project.
 func (r *Resolver) first(paths ...string) []string {
 	for _, p := range paths {
-		if p = path.Clean(p); r.files[p] {
+		if p = path.Clean(p); r.tree.IsFile(p) {
 			return []string{p}
 		}
 	}
@@ -129,7 +149,7 @@ func (r *Resolver) module(at string) []string {
 	if found := r.first(at+".py", at+"/__init__.py"); found != nil || at == "." || at == "src" {
 		return found
 	}
-	if r.folders[path.Clean(at)] {
+	if r.tree.IsFolder(path.Clean(at)) {
 		return []string{path.Clean(at)}
 	}
 	return nil
@@ -181,7 +201,7 @@ func (r *Resolver) jvm(_ string, ref Ref) []string {
 	var found []string
 	// A nested type and a function lie in the file of what they stand in.
 	for n := name; len(found) == 0 && strings.Contains(n, "/"); n = path.Dir(n) {
-		for _, f := range r.byBase[path.Base(n)] {
+		for _, f := range r.called(path.Base(n)) {
 			if ending := path.Ext(f); (ending == ".java" || ending == ".kt") && endsIn(strings.TrimSuffix(f, ending), n) {
 				found = append(found, f)
 			}
@@ -197,6 +217,7 @@ func (r *Resolver) jvm(_ string, ref Ref) []string {
 func endsIn(p, tail string) bool { return p == tail || strings.HasSuffix(p, "/"+tail) }
 
 func (r *Resolver) foldersEnding(tail string) []string {
+	r.list()
 	var found []string
 	for f := range r.folders {
 		if f != "" && endsIn(f, tail) {
@@ -235,7 +256,7 @@ func (r *Resolver) ruby(from string, ref Ref) []string {
 	for n := len(parts); n > 0; n-- {
 		tail := strings.Join(parts[:n], "/") + ".rb"
 		var found []string
-		for _, f := range r.byBase[parts[n-1]] {
+		for _, f := range r.called(parts[n-1]) {
 			root, below, _ := strings.Cut(f, "/")
 			_, inPart, _ := strings.Cut(below, "/") // app/models/ and its like are roots
 			if root == "lib" && below == tail || inPart == tail {
@@ -289,7 +310,7 @@ func (r *Resolver) document(from string, ref Ref) []string {
 // model finds the template that a ref call names.
 func (r *Resolver) model(_ string, ref Ref) []string {
 	var found []string
-	for _, f := range r.byBase[ref.Name] {
+	for _, f := range r.called(ref.Name) {
 		if ending := path.Ext(f); ending == ".sql" || ending == ".csv" || ending == ".py" {
 			found = append(found, f)
 		}
@@ -304,8 +325,8 @@ func (r *Resolver) setting(file, key string) string {
 		return value
 	}
 	r.self[file] = ""
-	if r.files[file] {
-		if text, err := r.text(file); err == nil {
+	if r.tree.IsFile(file) {
+		if text, err := r.tree.Text(file); err == nil {
 			f := Read(file, text)
 			if p := f.Package(); key == "" && p != nil {
 				r.self[file] = p.Name
@@ -325,10 +346,10 @@ func (r *Resolver) allAliases() []alias {
 	}
 	r.aliased = true
 	for _, file := range []string{"tsconfig.json", "tsconfig.app.json", "jsconfig.json", "composer.json"} {
-		if !r.files[file] {
+		if !r.tree.IsFile(file) {
 			continue
 		}
-		text, err := r.text(file)
+		text, err := r.tree.Text(file)
 		if err != nil {
 			continue
 		}

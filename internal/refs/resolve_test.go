@@ -3,8 +3,34 @@ package refs
 import (
 	"fmt"
 	"slices"
+	"strings"
 	"testing"
 )
+
+// listed is a Tree of paths, some with a text.
+type listed struct {
+	files []string
+	texts map[string]string
+}
+
+func (l listed) IsFile(p string) bool { return slices.Contains(l.files, p) }
+
+func (l listed) IsFolder(p string) bool {
+	return slices.ContainsFunc(l.files, func(f string) bool { return strings.HasPrefix(f, p+"/") })
+}
+
+func (l listed) Each(yield func(string)) {
+	for _, f := range l.files {
+		yield(f)
+	}
+}
+
+func (l listed) Text(p string) ([]byte, error) {
+	if text, ok := l.texts[p]; ok {
+		return []byte(text), nil
+	}
+	return nil, fmt.Errorf("no %s", p)
+}
 
 // TestResolve shows which file of a project each reference leads to.
 func TestResolve(t *testing.T) {
@@ -23,12 +49,7 @@ func TestResolve(t *testing.T) {
 		"lib/screens/home.dart", "lib/main.dart", "src/Ferry/Tides/Table.cs", "Sources/Routing/R.swift",
 		"pages/index.html", "pages/js/app.js", "models/staging/stg_tides.sql",
 	}
-	r := NewResolver(files, func(path string) ([]byte, error) {
-		if text, ok := settings[path]; ok {
-			return []byte(text), nil
-		}
-		return nil, fmt.Errorf("no %s", path)
-	})
+	r := NewResolver(listed{files, settings})
 	for _, c := range []struct {
 		from string
 		ref  Ref

@@ -27,7 +27,9 @@ var packageLine = &Rule{
 
 func runPackageLine(c *Call) {
 	roots := c.files("roots")
-	for _, f := range c.files("files") {
+	files := c.files("files")
+	c.readAhead(files)
+	for _, f := range files {
 		root, ok := rootOf(roots, f.path)
 		if !ok {
 			continue

@@ -4,7 +4,10 @@ import (
 	"cmp"
 	"fmt"
 	"path"
+	"runtime"
 	"strings"
+
+	"golang.org/x/sync/errgroup"
 
 	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
@@ -132,22 +135,67 @@ func (p *Project) textOf(at string) []byte {
 func (p *Project) refsOf(at string) *refs.File {
 	f := p.read[at]
 	if f == nil {
-		found := refs.Read(at, p.textOf(at))
-		f = &found
+		f = &refs.File{}
+		if refs.Reads(at) {
+			*f = refs.Read(at, p.textOf(at))
+		}
 		p.read[at] = f
 	}
 	return f
 }
 
+// readAhead reads what files say side by side, where there are many.
+func (p *Project) readAhead(files []file) {
+	const few = 64
+	parts := runtime.GOMAXPROCS(0)
+	if len(files) < few || parts == 1 {
+		return
+	}
+	found := make([]*refs.File, len(files))
+	var all errgroup.Group
+	for k := range parts {
+		all.Go(func() error {
+			for i := k; i < len(files); i += parts {
+				if at := files[i].path; p.read[at] == nil && refs.Reads(at) {
+					f := refs.Read(at, p.textOf(at))
+					found[i] = &f
+				}
+			}
+			return nil
+		})
+	}
+	_ = all.Wait()
+	for i, f := range found {
+		if f != nil {
+			p.read[files[i].path] = f
+		}
+	}
+}
+
 // targets gives the files and folders of the project that a reference leads to.
 func (p *Project) targets(from string, ref refs.Ref) []string {
 	if p.resolver == nil {
-		var all []string
-		p.everything(p.Top, func(path string) { all = append(all, path) })
-		p.resolver = refs.NewResolver(all, func(path string) ([]byte, error) { return p.Repository.Text(p.Top.Path() + path) })
+		p.resolver = refs.NewResolver(resolved{p})
 	}
 	return p.resolver.Resolve(from, ref)
 }
+
+// resolved is a project as references are looked up in it.
+type resolved struct{ *Project }
+
+func (r resolved) IsFile(at string) bool {
+	n := r.node(at)
+	return n != nil && n.Folder == nil && !n.Ignored
+}
+
+func (r resolved) IsFolder(at string) bool {
+	n := r.node(at)
+	return n != nil && n.Folder != nil && !n.Ignored
+}
+
+func (r resolved) Each(yield func(string)) { r.everything(r.Top, yield) }
+
+func (r resolved) Text(at string) ([]byte, error) { return r.Repository.Text(r.Top.Path() + at) }
 
 func (p *Project) everything(in *tree.Folder, yield func(string)) {
 	for i := range in.Nodes {

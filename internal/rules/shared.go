@@ -34,7 +34,9 @@ func runShared(c *Call) {
 	unit := c.text("unit")
 	used := map[string]uses{}
 	units := map[string]bool{}
-	for _, f := range c.files("users") {
+	users := c.files("users")
+	c.readAhead(users)
+	for _, f := range users {
 		value, ok := f.env.Get(unit)
 		if !ok {
 			continue

@@ -32,7 +32,9 @@ var wall = &Rule{
 
 func runWall(c *Call) {
 	apart := c.text("apart")
-	for _, f := range c.files("from") {
+	files := c.files("from")
+	c.readAhead(files)
+	for _, f := range files {
 		if rankOf(c.paths["except"], f.path, c.env) >= 0 {
 			continue
 		}
@@ -130,7 +132,9 @@ func runNoCycles(c *Call) {
 	if err != nil {
 		panic(err)
 	}
-	for _, f := range c.find([]*layout.PathPattern{inside}, c.env) {
+	files := c.find([]*layout.PathPattern{inside}, c.env)
+	c.readAhead(files)
+	for _, f := range files {
 		from, ok := rootOf(parts, f.path)
 		if !ok || !refs.Reads(f.path) {
 			continue

@@ -29,17 +29,17 @@ var wired = &Rule{
 
 func runWired(c *Call) {
 	wiring := c.files("by")
+	read := map[string]*wirer{}
 	for _, unit := range c.files("each") {
 		if where := c.regexps["where"]; where != nil && !where[0].Match(refs.Code(unit.path, c.textOf(unit.path))) {
 			continue
 		}
-		marks := append([]string{c.text("line")}, c.texts("or")...)
 		by := wiring
 		// The file that wires may itself lie in the unit around.
 		if bound := c.find(c.paths["by"], unit.env); len(bound) > 0 {
 			by = bound
 		}
-		if len(by) == 0 || c.isWired(unit, by, marks) {
+		if len(by) == 0 || c.isWired(unit, by, read) {
 			continue
 		}
 		line := fill(c.text("line"), unit.env, c.env)
@@ -54,27 +54,49 @@ func runWired(c *Call) {
 	}
 }
 
-func (c *Call) isWired(unit file, by []file, marks []string) bool {
+// A wirer is a file that wires units, read once for all of them.
+type wirer struct {
+	code    string          // squeezed
+	imports map[string]bool // files and folders that it imports
+}
+
+func (c *Call) wirerOf(at string, read map[string]*wirer) *wirer {
+	w := read[at]
+	if w != nil {
+		return w
+	}
+	w = &wirer{code: squeezed(string(refs.Code(at, c.textOf(at)))), imports: map[string]bool{}}
+	read[at] = w
+	if !c.flag("imports") {
+		return w
+	}
+	for _, r := range c.refsOf(at).Refs {
+		for _, to := range c.targets(at, r) {
+			w.imports[to] = true
+			// The package that the wiring file stands for is not a unit.
+			if in := packageOfFile(to); !strings.HasPrefix(at, in+"/") {
+				w.imports[in] = true
+			}
+		}
+	}
+	return w
+}
+
+func (c *Call) isWired(unit file, by []file, read map[string]*wirer) bool {
+	marks := append([]string{c.text("line")}, c.texts("or")...)
 	for _, b := range by {
 		if b.path == unit.path {
 			return true
 		}
-		code := squeezed(string(refs.Code(b.path, c.textOf(b.path))))
-		for _, mark := range marks {
-			if mark = squeezed(fill(mark, unit.env, c.env)); mark != "" && mentions(code, mark) {
+		w := c.wirerOf(b.path, read)
+		for at := unit.path; at != "."; at = path.Dir(at) {
+			if w.imports[at] {
 				return true
 			}
 		}
-		if !c.flag("imports") {
-			continue
-		}
-		for _, r := range c.refsOf(b.path).Refs {
-			for _, to := range c.targets(b.path, r) {
-				// The package that the wiring file stands for is not the unit.
-				in := packageOfFile(to) + "/"
-				if to == unit.path || strings.HasPrefix(unit.path, in) && !strings.HasPrefix(b.path, in) {
-					return true
-				}
+		for _, mark := range marks {
+			if mark = squeezed(fill(mark, unit.env, c.env)); mark != "" && mentions(w.code, mark) {
+				return true
 			}
 		}
 	}

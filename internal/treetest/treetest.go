@@ -62,7 +62,9 @@ func Large(t testing.TB, root string, n int) {
 	}
 	must(t, os.WriteFile(filepath.Join(root, "requirements.txt"), []byte("flask\n"), 0o644))
 	must(t, os.WriteFile(filepath.Join(root, ".gitignore"), []byte("__pycache__/\n*.pyc\n.venv/\n.env\ninstance/\n/dist/\n"), 0o644))
+	var mounts strings.Builder
 	for area := range (n + 99) / 100 {
+		fmt.Fprintf(&mounts, "from app import area_%05d\n", area)
 		at := fmt.Sprintf("app/area_%05d/", area)
 		folder(at + "templates/pages")
 		folder(at + "static")
@@ -76,13 +78,14 @@ func Large(t testing.TB, root string, n int) {
 		}
 		write(fmt.Sprintf("tests/test_area_%05d.py", area))
 	}
+	must(t, os.WriteFile(filepath.Join(root, "app/__init__.py"), []byte(mounts.String()), 0o644))
 }
 
 // Kept gives a tree as Large makes it, made once and kept for the next run in
 // the system's temporary folder: a million files take a while to write.
 func Kept(t testing.TB, n int) string {
 	t.Helper()
-	root := filepath.Join(os.TempDir(), fmt.Sprintf("dicaxon-large-%d", n))
+	root := filepath.Join(os.TempDir(), fmt.Sprintf("dicaxon-mounted-%d", n))
 	if _, err := os.Stat(filepath.Join(root, "done")); err != nil {
 		must(t, os.RemoveAll(root))
 		Large(t, filepath.Join(root, "tree"), n)
