@@ -110,7 +110,7 @@ func (p *program) writeCheck(page *report.Page, r *check.Report, most int) error
 	case "json":
 		return report.CheckJSON(p.out, r)
 	case "sarif":
-		return report.WriteSARIF(p.out, r, Version)
+		return report.SARIF(p.out, r, Version)
 	case "junit":
 		return report.JUnit(p.out, r)
 	case "markdown":

@@ -1,20 +1,21 @@
 package finding
 
 import (
-	"regexp"
 	"strings"
+
+	"dicaxon/internal/lazy"
 )
 
 // Known findings are those that were there before: accepted ones, or those of
 // an earlier revision. They are known again when lines move or a folder is
 // renamed.
 
-var numbers = regexp.MustCompile(`\d+`)
+var numbers = lazy.New(`\d+`)
 
 // Key gives what stays of a finding when lines move: its kind, rule, path and
 // message without numbers.
 func (f *Finding) Key() string {
-	return strings.Join([]string{string(f.Kind), f.Rule, f.Path, f.Entry, numbers.ReplaceAllString(f.Message, "#")}, "\x00")
+	return strings.Join([]string{string(f.Kind), f.Rule, f.Path, f.Entry, numbers.Get().ReplaceAllString(f.Message, "#")}, "\x00")
 }
 
 // likeness is Key without the folder, for what moved with it.

@@ -3,16 +3,20 @@
 package history
 
 import (
+	"bytes"
 	"errors"
 	"fmt"
 	"io"
+	"os"
 	"path/filepath"
 	"strings"
 
-	"github.com/go-git/go-git/v5"
+	"github.com/go-git/go-billy/v5/osfs"
 	"github.com/go-git/go-git/v5/plumbing"
+	"github.com/go-git/go-git/v5/plumbing/cache"
 	"github.com/go-git/go-git/v5/plumbing/filemode"
-	"github.com/go-git/go-git/v5/plumbing/object"
+	"github.com/go-git/go-git/v5/storage/filesystem"
+	"github.com/go-git/go-git/v5/storage/filesystem/dotgit"
 
 	"dicaxon/internal/tree"
 )
@@ -24,7 +28,7 @@ var ErrNoGit = errors.New("is in no repository of git")
 type History struct {
 	root  string // absolute, the folder that is looked at
 	below string // of the work tree, "" for its top, otherwise ending in "/"
-	git   *git.Repository
+	store *filesystem.Storage
 }
 
 // Open finds the repository that the folder root lies in.
@@ -33,65 +37,53 @@ func Open(root string) (*History, error) {
 	if err != nil {
 		return nil, err
 	}
-	r, err := git.PlainOpenWithOptions(abs, &git.PlainOpenOptions{DetectDotGit: true, EnableDotGitCommonDir: true})
-	if err != nil {
+	top, work, common := tree.GitFolders(abs)
+	if top == "" {
 		return nil, fmt.Errorf("%s %w", root, ErrNoGit)
 	}
-	h := &History{root: abs, git: r}
-	work, err := r.Worktree()
-	if err != nil {
-		return nil, fmt.Errorf("%s: %w", root, err)
-	}
-	top, real := work.Filesystem.Root(), abs
-	if resolved, err := filepath.EvalSymlinks(abs); err == nil {
-		real = resolved
-	}
-	if resolved, err := filepath.EvalSymlinks(top); err == nil {
-		top = resolved
-	}
-	if rel, err := filepath.Rel(top, real); err == nil && rel != "." {
+	h := &History{root: abs}
+	if rel, err := filepath.Rel(top, real(abs)); err == nil && rel != "." {
 		h.below = filepath.ToSlash(rel) + "/"
 	}
+	files := osfs.New(work)
+	if common != work {
+		files = dotgit.NewRepositoryFilesystem(files, osfs.New(common))
+	}
+	h.store = filesystem.NewStorage(files, cache.NewObjectLRUDefault())
 	return h, nil
+}
+
+func real(path string) string {
+	if resolved, err := filepath.EvalSymlinks(path); err == nil {
+		return resolved
+	}
+	return path
 }
 
 // At gives the repository as it was at a revision, written as git has it: a
 // branch, a tag, the beginning of a hash, HEAD~2.
 func (h *History) At(revision string, watch func(string) bool) (*tree.Repository, error) {
-	hash, err := h.git.ResolveRevision(plumbing.Revision(revision))
-	if err != nil {
-		return nil, fmt.Errorf("git knows no revision %q", revision)
-	}
-	commit, err := h.git.CommitObject(*hash)
-	if err != nil {
-		return nil, fmt.Errorf("%s is no commit", revision)
-	}
-	top, err := commit.Tree()
+	hash, err := h.resolve(revision)
 	if err != nil {
 		return nil, err
 	}
+	commit, err := h.object(plumbing.CommitObject, hash)
+	if err != nil {
+		return nil, fmt.Errorf("%s is no commit that is here", revision)
+	}
 	var files []tree.Recorded
 	blobs := map[string]plumbing.Hash{}
-	walker := object.NewTreeWalker(top, true, nil)
-	defer walker.Close()
-	for {
-		name, entry, err := walker.Next()
-		if err == io.EOF {
-			break
-		}
-		if err != nil {
-			return nil, fmt.Errorf("%s: %w", revision, err)
-		}
-		if entry.Mode != filemode.Dir {
-			files = h.add(files, blobs, name, entry.Mode, entry.Hash)
-		}
+	if err := h.walk(plumbing.NewHash(headerOf(commit, "tree")), "", func(name string, mode filemode.FileMode, hash plumbing.Hash) {
+		files = h.add(files, blobs, name, mode, hash)
+	}); err != nil {
+		return nil, fmt.Errorf("%s: %w", revision, err)
 	}
 	return tree.FromRecord(h.root, files, watch, h.reader(blobs)), nil
 }
 
 // Staged gives the repository as the next commit would have it.
 func (h *History) Staged(watch func(string) bool) (*tree.Repository, error) {
-	index, err := h.git.Storer.Index()
+	index, err := h.store.Index()
 	if err != nil {
 		return nil, fmt.Errorf("what is staged cannot be read: %w", err)
 	}
@@ -103,45 +95,9 @@ func (h *History) Staged(watch func(string) bool) (*tree.Repository, error) {
 	return tree.FromRecord(h.root, files, watch, h.reader(blobs)), nil
 }
 
-func (h *History) add(files []tree.Recorded, blobs map[string]plumbing.Hash, name string, mode filemode.FileMode, hash plumbing.Hash) []tree.Recorded {
-	path, ok := strings.CutPrefix(name, h.below)
-	if !ok {
-		return files
-	}
-	kind := tree.File
-	switch mode {
-	case filemode.Symlink:
-		kind = tree.Link
-	case filemode.Submodule:
-		return files // a repository of its own
-	}
-	blobs[path] = hash
-	return append(files, tree.Recorded{Path: path, Kind: kind})
-}
-
-// reader gives the texts of recorded files.
-func (h *History) reader(blobs map[string]plumbing.Hash) func(string) ([]byte, error) {
-	return func(path string) ([]byte, error) {
-		hash, ok := blobs[path]
-		if !ok {
-			return nil, fmt.Errorf("%s is not recorded", path)
-		}
-		blob, err := h.git.BlobObject(hash)
-		if err != nil {
-			return nil, err
-		}
-		r, err := blob.Reader()
-		if err != nil {
-			return nil, err
-		}
-		defer r.Close()
-		return io.ReadAll(io.LimitReader(r, tree.TextLimit))
-	}
-}
-
 // Tracked gives the paths that git tracks, whatever ignore files say.
 func (h *History) Tracked() (map[string]bool, error) {
-	index, err := h.git.Storer.Index()
+	index, err := h.store.Index()
 	if err != nil {
 		return nil, err
 	}
@@ -152,4 +108,93 @@ func (h *History) Tracked() (map[string]bool, error) {
 		}
 	}
 	return all, nil
+}
+
+func (h *History) add(files []tree.Recorded, blobs map[string]plumbing.Hash, name string, mode filemode.FileMode, hash plumbing.Hash) []tree.Recorded {
+	path, ok := strings.CutPrefix(name, h.below)
+	if !ok || mode == filemode.Submodule { // a repository of its own
+		return files
+	}
+	kind := tree.File
+	if mode == filemode.Symlink {
+		kind = tree.Link
+	}
+	blobs[path] = hash
+	return append(files, tree.Recorded{Path: path, Kind: kind})
+}
+
+// object gives the bytes of an object.
+func (h *History) object(kind plumbing.ObjectType, hash plumbing.Hash) ([]byte, error) {
+	o, err := h.store.EncodedObject(kind, hash)
+	if err != nil {
+		return nil, err
+	}
+	r, err := o.Reader()
+	if err != nil {
+		return nil, err
+	}
+	defer r.Close()
+	return io.ReadAll(r)
+}
+
+// walk gives the files of a tree object and those below it, in git's form of a
+// tree: mode, name, NUL and the 20 bytes of a hash (gitformat-pack).
+func (h *History) walk(hash plumbing.Hash, at string, yield func(string, filemode.FileMode, plumbing.Hash)) error {
+	text, err := h.object(plumbing.TreeObject, hash)
+	if err != nil {
+		return err
+	}
+	for len(text) > 0 {
+		space, end := bytes.IndexByte(text, ' '), bytes.IndexByte(text, 0)
+		if space < 0 || end < space || len(text) < end+21 {
+			return fmt.Errorf("the tree %s is damaged", hash)
+		}
+		mode, err := filemode.New(string(text[:space]))
+		if err != nil {
+			return err
+		}
+		name := at + string(text[space+1:end])
+		var below plumbing.Hash
+		copy(below[:], text[end+1:end+21])
+		text = text[end+21:]
+		if mode != filemode.Dir {
+			yield(name, mode, below)
+		} else if err := h.walk(below, name+"/", yield); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// headerOf gives a header of a commit or a tag.
+func headerOf(object []byte, name string) string {
+	for line := range bytes.Lines(object) {
+		if value, ok := bytes.CutPrefix(line, []byte(name+" ")); ok {
+			return strings.TrimSpace(string(value))
+		}
+		if len(bytes.TrimSpace(line)) == 0 {
+			break
+		}
+	}
+	return ""
+}
+
+// reader gives the texts of recorded files.
+func (h *History) reader(blobs map[string]plumbing.Hash) func(string) ([]byte, error) {
+	return func(path string) ([]byte, error) {
+		hash, ok := blobs[path]
+		if !ok {
+			return nil, os.ErrNotExist
+		}
+		o, err := h.store.EncodedObject(plumbing.BlobObject, hash)
+		if err != nil {
+			return nil, err
+		}
+		r, err := o.Reader()
+		if err != nil {
+			return nil, err
+		}
+		defer r.Close()
+		return io.ReadAll(io.LimitReader(r, tree.TextLimit))
+	}
 }

@@ -5,10 +5,10 @@ package layout
 
 import (
 	"io/fs"
-	"regexp"
 	"slices"
 	"strings"
 
+	"dicaxon/internal/lazy"
 	"dicaxon/internal/names"
 )
 
@@ -81,7 +81,7 @@ type Entry struct {
 	Others    Need   // what an undescribed entry in this folder gets
 	Unit      string // the captured name that tells one unit from another
 	Starter   string
-	Shows     *regexp.Regexp
+	Shows     *lazy.Regexp
 	NotHere   []NotHere
 	notHereOf string // the layout that wrote them
 	MadeBy    string // a program; "" for a person

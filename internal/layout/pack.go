@@ -4,8 +4,8 @@ import (
 	"encoding/json"
 	"fmt"
 	"io/fs"
-	"regexp"
 
+	"dicaxon/internal/lazy"
 	"dicaxon/internal/source"
 )
 
@@ -122,9 +122,7 @@ func unpackEntry(p *packedEntry, layoutName, file string, starters func(string) 
 	}
 	var err error
 	if p.Shows != "" {
-		if e.Shows, err = regexp.Compile(p.Shows); err != nil {
-			return nil, err
-		}
+		e.Shows = lazy.New(p.Shows)
 	}
 	if p.StartersOf != "" {
 		if e.starters, err = starters(p.StartersOf); err != nil {

@@ -3,10 +3,10 @@ package layout
 import (
 	"cmp"
 	"fmt"
-	"regexp"
 	"strings"
 	"unicode"
 
+	"dicaxon/internal/lazy"
 	"dicaxon/internal/names"
 	"dicaxon/internal/source"
 )
@@ -129,7 +129,7 @@ func readShows(_ *parser, e *Entry, n *source.Node) error {
 	if err != nil {
 		return err
 	}
-	if e.Shows, err = regexp.Compile("(?m)" + s); err != nil {
+	if e.Shows, err = lazy.Compile("(?m)" + s); err != nil {
 		return n.Errorf("shows is no regular expression: %v", strings.TrimPrefix(err.Error(), "error parsing regexp: "))
 	}
 	return nil

@@ -5,12 +5,13 @@ package manifest
 import (
 	"encoding/json"
 	"path"
-	"regexp"
 	"slices"
 	"strings"
 
 	"github.com/pelletier/go-toml/v2"
 	"golang.org/x/mod/modfile"
+
+	"dicaxon/internal/lazy"
 )
 
 // A reader gives the names of the dependencies in one manifest's text. What it
@@ -76,7 +77,7 @@ func Needs(name string, text []byte) []string {
 }
 
 // requirement is the name at the start of a requirement, by PEP 508.
-var requirement = regexp.MustCompile(`^\s*([A-Za-z0-9](?:[A-Za-z0-9._-]*[A-Za-z0-9])?)`)
+var requirement = lazy.New(`^\s*([A-Za-z0-9](?:[A-Za-z0-9._-]*[A-Za-z0-9])?)`)
 
 func requirements(text []byte) []string {
 	var all []string
@@ -89,7 +90,7 @@ func requirements(text []byte) []string {
 func requirementNames(lines []string) []string {
 	var all []string
 	for _, line := range lines {
-		if m := requirement.FindStringSubmatch(line); m != nil {
+		if m := requirement.Get().FindStringSubmatch(line); m != nil {
 			all = append(all, m[1])
 		}
 	}

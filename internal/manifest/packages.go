@@ -3,10 +3,11 @@ package manifest
 import (
 	"encoding/json"
 	"encoding/xml"
-	"regexp"
 
 	"github.com/goccy/go-yaml"
 	"github.com/pelletier/go-toml/v2"
+
+	"dicaxon/internal/lazy"
 )
 
 // cargo reads the tables of Cargo's manifest format, the workspace's too.
@@ -101,11 +102,11 @@ func csproj(text []byte) []string {
 // The manifests that are programs are read by the lines that name a
 // dependency; what a program computes stays unknown.
 var (
-	gemLine      = regexp.MustCompile(`(?m)^\s*gem[\s(]+["']([\w.-]+)["']`)
-	gradleLine   = regexp.MustCompile(`(?m)^\s*\w+[\s(]+(?:platform\()?["']([\w.-]+:[\w.-]+)(?::[^"']*)?["']`)
-	gradlePlugin = regexp.MustCompile(`(?m)^\s*id[\s(]+["']([\w.-]+)["']`)
-	kotlinPlugin = regexp.MustCompile(`(?m)^\s*kotlin\(["'](\w+)["']\)\s+version`)
-	swiftPackage = regexp.MustCompile(`\.package\([^)]*?(?:url|path):\s*"[^"]*?([\w.-]+?)(?:\.git)?"`)
+	gemLine      = lazy.New(`(?m)^\s*gem[\s(]+["']([\w.-]+)["']`)
+	gradleLine   = lazy.New(`(?m)^\s*\w+[\s(]+(?:platform\()?["']([\w.-]+:[\w.-]+)(?::[^"']*)?["']`)
+	gradlePlugin = lazy.New(`(?m)^\s*id[\s(]+["']([\w.-]+)["']`)
+	kotlinPlugin = lazy.New(`(?m)^\s*kotlin\(["'](\w+)["']\)\s+version`)
+	swiftPackage = lazy.New(`\.package\([^)]*?(?:url|path):\s*"[^"]*?([\w.-]+?)(?:\.git)?"`)
 )
 
 func gemfile(text []byte) []string { return captured(gemLine, text) }
@@ -121,9 +122,9 @@ func gradle(text []byte) []string {
 func swift(text []byte) []string { return captured(swiftPackage, text) }
 
 // captured gives the first group of each match.
-func captured(pattern *regexp.Regexp, text []byte) []string {
+func captured(pattern *lazy.Regexp, text []byte) []string {
 	var all []string
-	for _, m := range pattern.FindAllSubmatch(text, -1) {
+	for _, m := range pattern.Get().FindAllSubmatch(text, -1) {
 		all = append(all, string(m[1]))
 	}
 	return all

@@ -3,10 +3,11 @@ package refs
 import (
 	"bytes"
 	"io"
-	"regexp"
 	"strings"
 
 	"golang.org/x/net/html"
+
+	"dicaxon/internal/lazy"
 )
 
 // links says which attribute of which element names another file.
@@ -74,8 +75,8 @@ func readCSS(text []byte) File { return css.read(text) }
 var template = lexis{block: [][2]string{{"{#", "#}"}}}
 
 var (
-	sourceCall = regexp.MustCompile(`\bsource\(\s*["']([^"']+)["']\s*,\s*["']([^"']+)["']\s*\)`)
-	refCall    = regexp.MustCompile(`\bref\(\s*["']([^"']+)["'](?:\s*,\s*["']([^"']+)["'])?`)
+	sourceCall = lazy.New(`\bsource\(\s*["']([^"']+)["']\s*,\s*["']([^"']+)["']\s*\)`)
+	refCall    = lazy.New(`\bref\(\s*["']([^"']+)["'](?:\s*,\s*["']([^"']+)["'])?`)
 )
 
 // readSQL gives the source and ref calls: of a source the name is "source.table".
@@ -87,11 +88,11 @@ func readSQL(text []byte) File {
 		f.Broken = "a comment does not end"
 		f.BrokenLine, _ = at.at(broken)
 	}
-	for _, m := range sourceCall.FindAllSubmatchIndex(code, -1) {
+	for _, m := range sourceCall.Get().FindAllSubmatchIndex(code, -1) {
 		line, column := at.at(m[0])
 		f.Refs = append(f.Refs, Ref{Kind: Source, Name: string(code[m[2]:m[3]]) + "." + string(code[m[4]:m[5]]), Line: line, Column: column})
 	}
-	for _, m := range refCall.FindAllSubmatchIndex(code, -1) {
+	for _, m := range refCall.Get().FindAllSubmatchIndex(code, -1) {
 		line, column := at.at(m[0])
 		r := Ref{Kind: Model, Name: string(code[m[2]:m[3]]), Line: line, Column: column}
 		if m[4] >= 0 { // ref('package', 'model')

@@ -3,6 +3,7 @@ package refs
 import (
 	"bytes"
 	"strings"
+	"sync"
 )
 
 // A lexis says how a language writes what is no code.
@@ -13,6 +14,27 @@ type lexis struct {
 	strings []quote     // the longer marks first
 	regexps bool        // "/" may begin a regular expression
 	heredoc bool        // "<<~NAME" begins a text to the line NAME
+
+	once  sync.Once
+	first [256]bool // the bytes that something begins with which is no code
+}
+
+// begins says whether what is no code may begin with the byte.
+func (l *lexis) begins(c byte) bool {
+	l.once.Do(func() {
+		for _, mark := range l.line {
+			l.first[mark[0]] = true
+		}
+		for _, b := range l.block {
+			l.first[b[0][0]] = true
+		}
+		for _, q := range l.strings {
+			l.first[q.open[0]] = true
+		}
+		l.first['/'] = l.first['/'] || l.regexps
+		l.first['<'] = l.first['<'] || l.heredoc
+	})
+	return l.first[c]
 }
 
 // A quote is a pair of marks around a text.
@@ -34,6 +56,13 @@ func (l *lexis) scrub(text []byte) (code []byte, broken int) {
 	broken = -1
 	last := byte('\n') // the last code that is no space
 	for i := 0; i < len(text); {
+		if c := text[i]; !l.begins(c) {
+			if c > ' ' {
+				last = c
+			}
+			i++
+			continue
+		}
 		rest := text[i:]
 		if mark := starts(rest, l.line); mark != "" {
 			end := i + lineLength(rest)

@@ -5,7 +5,6 @@ import (
 	"encoding/xml"
 	"errors"
 	"io"
-	"regexp"
 	"strconv"
 	"strings"
 
@@ -14,6 +13,8 @@ import (
 	"github.com/goccy/go-yaml/token"
 	"github.com/pelletier/go-toml/v2/unstable"
 	"github.com/tailscale/hujson"
+
+	"dicaxon/internal/lazy"
 )
 
 // Keys of settings are named from the top, "scripts.start". The items of a list
@@ -46,7 +47,7 @@ func readJSON(text []byte) File {
 	root, err := hujson.Parse(text)
 	if err != nil {
 		s.file.Broken = err.Error()
-		if m := jsonLine.FindStringSubmatch(err.Error()); m != nil {
+		if m := jsonLine.Get().FindStringSubmatch(err.Error()); m != nil {
 			s.file.BrokenLine, _ = strconv.Atoi(m[1])
 		}
 		return s.file
@@ -55,7 +56,7 @@ func readJSON(text []byte) File {
 	return s.file
 }
 
-var jsonLine = regexp.MustCompile(`line (\d+)`)
+var jsonLine = lazy.New(`line (\d+)`)
 
 func (s *settings) json(v hujson.Value, name string, depth int) {
 	if depth > deepest {
@@ -100,7 +101,7 @@ func readYAML(text []byte) File {
 	file, err := parser.ParseBytes(text, 0)
 	if err != nil {
 		s.file.Broken, _, _ = strings.Cut(err.Error(), "\n")
-		if m := yamlLine.FindStringSubmatch(err.Error()); m != nil {
+		if m := yamlLine.Get().FindStringSubmatch(err.Error()); m != nil {
 			s.file.BrokenLine, _ = strconv.Atoi(m[1])
 		}
 		return s.file
@@ -113,7 +114,7 @@ func readYAML(text []byte) File {
 	return s.file
 }
 
-var yamlLine = regexp.MustCompile(`^\[(\d+):`)
+var yamlLine = lazy.New(`^\[(\d+):`)
 
 func (s *settings) yaml(n ast.Node, name string, depth int) {
 	if depth > deepest {
@@ -295,13 +296,13 @@ func readXML(text []byte) File {
 	}
 }
 
-var envLine = regexp.MustCompile(`^\s*(?:export\s+)?([A-Za-z_][A-Za-z0-9_.]*)\s*=\s*(.*?)\s*$`)
+var envLine = lazy.New(`^\s*(?:export\s+)?([A-Za-z_][A-Za-z0-9_.]*)\s*=\s*(.*?)\s*$`)
 
 // readEnv reads an environment file: a key, "=" and a value on each line.
 func readEnv(text []byte) File {
 	var f File
 	for i, line := range strings.Split(string(text), "\n") {
-		m := envLine.FindStringSubmatchIndex(line)
+		m := envLine.Get().FindStringSubmatchIndex(line)
 		if m == nil {
 			continue
 		}
@@ -316,7 +317,7 @@ func readEnv(text []byte) File {
 	return f
 }
 
-var requirementLine = regexp.MustCompile(`^\s*([A-Za-z0-9](?:[A-Za-z0-9._-]*[A-Za-z0-9])?)\s*(?:\[[^\]]*\])?\s*([^;#]*)`)
+var requirementLine = lazy.New(`^\s*([A-Za-z0-9](?:[A-Za-z0-9._-]*[A-Za-z0-9])?)\s*(?:\[[^\]]*\])?\s*([^;#]*)`)
 
 // readRequirements reads a list of requirements as pip does (PEP 508): the value
 // is the constraint, and a further list that is included is a Path.
@@ -329,7 +330,7 @@ func readRequirements(text []byte) File {
 				f.Refs = append(f.Refs, Ref{Kind: Path, Name: strings.TrimSpace(rest), Line: i + 1, Column: strings.Index(line, rest) + 1})
 			}
 		}
-		if m := requirementLine.FindStringSubmatchIndex(line); m != nil {
+		if m := requirementLine.Get().FindStringSubmatchIndex(line); m != nil {
 			f.Refs = append(f.Refs, Ref{Kind: Import, Name: line[m[2]:m[3]], Value: strings.TrimSpace(line[m[4]:m[5]]), Line: i + 1, Column: m[2] + 1})
 		}
 	}

@@ -1,8 +1,9 @@
 package refs
 
 import (
-	"regexp"
 	"strings"
+
+	"dicaxon/internal/lazy"
 )
 
 // A statement is one form in which a language says something: a pattern over
@@ -11,7 +12,7 @@ import (
 // is read from the text itself.
 type statement struct {
 	kind    Kind
-	pattern *regexp.Regexp
+	pattern *lazy.Regexp
 	// tidy turns what was written into the name, where that differs.
 	tidy func(string) string
 }
@@ -20,7 +21,7 @@ type statement struct {
 const stringText = `["'](?P<name>\x00+)["']`
 
 func says(kind Kind, pattern string) statement {
-	return statement{kind: kind, pattern: regexp.MustCompile("(?m)" + pattern)}
+	return statement{kind: kind, pattern: lazy.New("(?m)" + pattern)}
 }
 
 // A language is read by scrubbing its text and looking for its statements.
@@ -43,8 +44,9 @@ func (l *language) find(text, code []byte) File {
 	var f File
 	at := linesOf(text)
 	for _, s := range l.statements {
-		name, what := s.pattern.SubexpIndex("name"), s.pattern.SubexpIndex("what")
-		for _, m := range s.pattern.FindAllSubmatchIndex(code, -1) {
+		re := s.pattern.Get()
+		name, what := re.SubexpIndex("name"), re.SubexpIndex("what")
+		for _, m := range re.FindAllSubmatchIndex(code, -1) {
 			if m[2*name] < 0 {
 				continue
 			}

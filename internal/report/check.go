@@ -1,6 +1,7 @@
 package report
 
 import (
+	"bytes"
 	"cmp"
 	"encoding/json"
 	"fmt"
@@ -45,6 +46,15 @@ func JSON(out io.Writer, value any) error {
 	e.SetEscapeHTML(false)
 	e.SetIndent("", "  ")
 	return e.Encode(value)
+}
+
+// marshal gives a value as JSON whose texts are not changed for HTML.
+func marshal(value any) ([]byte, error) {
+	var b bytes.Buffer
+	e := json.NewEncoder(&b)
+	e.SetEscapeHTML(false)
+	err := e.Encode(value)
+	return bytes.TrimSpace(b.Bytes()), err
 }
 
 // CheckJSON writes a check's findings for programs.

@@ -4,7 +4,7 @@ import (
 	_ "embed"
 	"html/template"
 	"io"
-	"strings"
+	"sync"
 
 	"dicaxon/internal/check"
 	"dicaxon/internal/explain"
@@ -15,11 +15,9 @@ import (
 //go:embed page.html
 var pageText string
 
-var pageTemplate = template.Must(template.New("page").Funcs(template.FuncMap{
-	"place":    place,
-	"sentence": sentence,
-	"folder":   func(name string) bool { return strings.HasSuffix(name, "/") },
-}).Parse(pageText))
+var pageTemplate = sync.OnceValue(func() *template.Template {
+	return template.Must(template.New("page").Funcs(template.FuncMap{"place": place, "sentence": sentence}).Parse(pageText))
+})
 
 // A ProjectPage is a project as the page shows it.
 type ProjectPage struct {
@@ -54,5 +52,5 @@ func HTML(out io.Writer, r *check.Report, trees [][]explain.Line) error {
 			page.Kinds = append(page.Kinds, k)
 		}
 	}
-	return pageTemplate.Execute(out, page)
+	return pageTemplate().Execute(out, page)
 }

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"fmt"
 	"path"
+	"slices"
 	"strings"
 
 	"dicaxon/internal/finding"
@@ -113,12 +114,16 @@ var paired = &Rule{
 		{"except", Paths, false, "files that need none"},
 	},
 	Run: func(c *Call) {
+		var namers []string
 		for _, f := range c.files("each") {
 			if rankOf(c.paths["except"], f.path, c.env) >= 0 || len(c.find(c.paths["with"], f.env)) > 0 {
 				continue
 			}
 			if in := c.paths["named-in"]; in != nil {
-				if !c.namedIn(f.path, c.find(in, f.env)) {
+				if namers == nil {
+					namers = c.codeOf(c.find(in, c.env))
+				}
+				if !slices.ContainsFunc(namers, func(code string) bool { return mentions(code, path.Base(f.path)) }) {
 					c.report(f.path, 0, 0, nil, "nothing names it")
 				}
 				continue
@@ -132,12 +137,11 @@ var paired = &Rule{
 	},
 }
 
-// namedIn says whether one of the files has the name of a file in its code.
-func (c *Call) namedIn(at string, files []file) bool {
+// codeOf gives the texts of files without their comments.
+func (c *Call) codeOf(files []file) []string {
+	var all []string
 	for _, f := range files {
-		if mentions(string(refs.Code(f.path, c.textOf(f.path))), path.Base(at)) {
-			return true
-		}
+		all = append(all, string(refs.Code(f.path, c.textOf(f.path))))
 	}
-	return false
+	return all
 }

@@ -1,11 +1,12 @@
 package rules
 
 import (
-	"regexp"
 	"strings"
+	"sync"
 
 	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
+	"dicaxon/internal/lazy"
 	"dicaxon/internal/refs"
 )
 
@@ -13,27 +14,31 @@ import (
 // they are, never shown.
 var shapes = []struct {
 	what    string
-	pattern *regexp.Regexp
+	has     string // stands in every one, and is looked for first
+	pattern *lazy.Regexp
 }{
-	{"a private key", regexp.MustCompile(`-----BEGIN (?:[A-Z]+ )?PRIVATE KEY-----`)},
-	{"an access key of Amazon Web Services", regexp.MustCompile(`\b(?:AKIA|ASIA)[0-9A-Z]{16}\b`)},
-	{"a token of GitHub", regexp.MustCompile(`\b(?:gh[pousr]_[A-Za-z0-9]{36,}|github_pat_[A-Za-z0-9_]{50,})\b`)},
-	{"a token of GitLab", regexp.MustCompile(`\bglpat-[A-Za-z0-9_-]{20,}\b`)},
-	{"a token of Slack", regexp.MustCompile(`\bxox[abprs]-[A-Za-z0-9-]{10,}\b`)},
-	{"a secret key of Stripe", regexp.MustCompile(`\b[sr]k_live_[A-Za-z0-9]{16,}\b`)},
-	{"a key of Google's interfaces", regexp.MustCompile(`\bAIza[0-9A-Za-z_-]{35}\b`)},
-	{"a token of npm", regexp.MustCompile(`\bnpm_[A-Za-z0-9]{36}\b`)},
-	{"a signed token", regexp.MustCompile(`\beyJ[A-Za-z0-9_-]{10,}\.eyJ[A-Za-z0-9_-]{10,}\.[A-Za-z0-9_-]{10,}`)},
-	{"a password in an address", regexp.MustCompile(`\b[a-z][a-z0-9+.-]*://[^\s:/@"']+:([^\s:/@"'$<>{}]{6,})@`)},
+	{"a private key", "PRIVATE KEY", lazy.New(`-----BEGIN (?:[A-Z]+ )?PRIVATE KEY-----`)},
+	{"an access key of Amazon Web Services", "IA", lazy.New(`\b(?:AKIA|ASIA)[0-9A-Z]{16}\b`)},
+	{"a token of GitHub", "gh", lazy.New(`\b(?:gh[pousr]_[A-Za-z0-9]{36,}|github_pat_[A-Za-z0-9_]{50,})\b`)},
+	{"a token of GitLab", "glpat-", lazy.New(`\bglpat-[A-Za-z0-9_-]{20,}\b`)},
+	{"a token of Slack", "xox", lazy.New(`\bxox[abprs]-[A-Za-z0-9-]{10,}\b`)},
+	{"a secret key of Stripe", "k_live_", lazy.New(`\b[sr]k_live_[A-Za-z0-9]{16,}\b`)},
+	{"a key of Google's interfaces", "AIza", lazy.New(`\bAIza[0-9A-Za-z_-]{35}\b`)},
+	{"a token of npm", "npm_", lazy.New(`\bnpm_[A-Za-z0-9]{36}\b`)},
+	{"a signed token", "eyJ", lazy.New(`\beyJ[A-Za-z0-9_-]{10,}\.eyJ[A-Za-z0-9_-]{10,}\.[A-Za-z0-9_-]{10,}`)},
+	{"a password in an address", "://", lazy.New(`\b[a-z][a-z0-9+.-]*://[^\s:/@"']+:([^\s:/@"'$<>{}]{6,})@`)},
 }
 
 // harmless are passwords of examples.
-var harmless = regexp.MustCompile(`(?i)^(password|passwd|secret|example|changeme|change-me|postgres|x+|\*+|your.*|my.*|test.*|dummy.*|.*example.*)$`)
+var harmless = lazy.New(`(?i)^(password|passwd|secret|example|changeme|change-me|postgres|x+|\*+|your.*|my.*|test.*|dummy.*|.*example.*)$`)
 
 // credential says what kind of credential stands in a line, or "".
 func credential(line string) string {
 	for _, s := range shapes {
-		m := s.pattern.FindStringSubmatch(line)
+		if !strings.Contains(line, s.has) {
+			continue
+		}
+		m := s.pattern.Get().FindStringSubmatch(line)
 		if m == nil || len(m) > 1 && harmless.MatchString(m[1]) {
 			continue
 		}
@@ -54,7 +59,7 @@ var secrets = &Rule{
 	Run: func(c *Call) {
 		files := c.files("files")
 		if c.paths["files"] == nil {
-			files = c.find(settingsFiles, c.env)
+			files = c.find(settingsFiles(), c.env)
 		}
 		for _, f := range files {
 			text := string(c.textOf(f.path))
@@ -68,7 +73,7 @@ var secrets = &Rule{
 }
 
 // settingsFiles are where settings usually stand.
-var settingsFiles = func() []*layout.PathPattern {
+var settingsFiles = sync.OnceValue(func() []*layout.PathPattern {
 	var all []*layout.PathPattern
 	for _, folder := range []string{"", "*/"} {
 		for _, name := range []string{".env*", "*.env", "*.yml", "*.yaml", "*.toml", "*.ini", "*.cfg", "*.conf", "*.properties", "*.json", "*.xml", ".npmrc", "*.tfvars", "*.pem", "*.key"} {
@@ -80,7 +85,7 @@ var settingsFiles = func() []*layout.PathPattern {
 		}
 	}
 	return all
-}()
+})
 
 var sampleOf = &Rule{
 	Name: "sample-of", Kind: finding.Disagrees, Level: finding.Error,
@@ -129,8 +134,8 @@ func (c *Call) compareKeys(sample, real string) {
 }
 
 var (
-	secretName = regexp.MustCompile(`(?i)(secret|password|passwd|token|api_?key|private_?key|credential)`)
-	randomText = regexp.MustCompile(`^[A-Za-z0-9+/_=-]{20,}$`)
+	secretName = lazy.New(`(?i)(secret|password|passwd|token|api_?key|private_?key|credential)`)
+	randomText = lazy.New(`^[A-Za-z0-9+/_=-]{20,}$`)
 )
 
 // suspicious says what the value of a sample's key looks like, or "".

@@ -18,50 +18,53 @@ type gitSettings struct {
 
 const maxInclude = 10 // git's own limit on nested includes
 
-// gitTop gives the nearest folder at or above dir that holds a ".git", and
-// the folder where the repository keeps its settings; "" for both where there
-// is none.
-func gitTop(dir string) (top, common string) {
+// GitFolders gives the nearest folder at or above dir that holds a ".git", the
+// folder in which git keeps what belongs to that work tree, and the one where it
+// keeps what all its work trees share; "" for all where there is none. Links in
+// dir are followed.
+func GitFolders(dir string) (top, work, common string) {
+	if resolved, err := filepath.EvalSymlinks(dir); err == nil {
+		dir = resolved
+	}
 	for {
-		if common := gitFolder(dir); common != "" {
-			return dir, common
+		if work, common := gitFolder(dir); work != "" {
+			return dir, work, common
 		}
 		parent := filepath.Dir(dir)
 		if parent == dir {
-			return "", ""
+			return "", "", ""
 		}
 		dir = parent
 	}
 }
 
-// gitFolder gives the folder that holds the settings of the repository whose
-// work tree is dir. A ".git" file, as linked work trees and submodules have
-// it, is followed.
-func gitFolder(dir string) string {
+// gitFolder gives the folders of the repository whose work tree is dir. A ".git"
+// file, as linked work trees and submodules have it, is followed.
+func gitFolder(dir string) (work, common string) {
 	git := filepath.Join(dir, ".git")
 	info, err := os.Stat(git)
 	switch {
 	case err != nil:
-		return ""
+		return "", ""
 	case info.IsDir():
 		if _, err := os.Stat(filepath.Join(git, "HEAD")); err != nil {
-			return ""
+			return "", ""
 		}
-		return git
+		return git, git
 	}
 	text, err := os.ReadFile(git)
 	if err != nil {
-		return ""
+		return "", ""
 	}
 	to, ok := strings.CutPrefix(strings.TrimSpace(string(text)), "gitdir: ")
 	if !ok {
-		return ""
+		return "", ""
 	}
 	to = below(dir, to)
 	if common, err := os.ReadFile(filepath.Join(to, "commondir")); err == nil {
-		return below(to, strings.TrimSpace(string(common)))
+		return to, below(to, strings.TrimSpace(string(common)))
 	}
-	return to
+	return to, to
 }
 
 func below(dir, path string) string {

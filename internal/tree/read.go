@@ -71,7 +71,7 @@ func (r *reader) start(abs string) {
 	if err != nil {
 		real = abs
 	}
-	top, common := gitTop(real)
+	top, _, common := GitFolders(real)
 	r.settings = readGitSettings(common)
 	lists := r.outermost(common, "")
 	if top != "" && top != real {
@@ -205,7 +205,7 @@ func (r *reader) listsOf(f *Folder, path, above string, entries []entry) *ignore
 	}
 	if f.Parent != nil && has(".git") {
 		// A repository within: what holds outside ends here.
-		if common := gitFolder(filepath.Join(r.repository.Root, filepath.FromSlash(path))); common != "" {
+		if _, common := gitFolder(filepath.Join(r.repository.Root, filepath.FromSlash(path))); common != "" {
 			lists = r.outermost(common, above)
 		}
 	}

@@ -1,0 +1,46 @@
+// Package lazy holds regular expressions that are compiled when they are first
+// used: a call that needs few of them pays for few.
+package lazy
+
+import (
+	"regexp"
+	"sync"
+)
+
+// A Regexp is a regular expression that is compiled on first use. It may be used
+// by several goroutines.
+type Regexp struct {
+	text string
+	once sync.Once
+	re   *regexp.Regexp
+}
+
+// New makes a Regexp of a text that is known to be right; what is wrong with it
+// shows as a panic on first use.
+func New(text string) *Regexp { return &Regexp{text: text} }
+
+// Compile makes a Regexp of a text that may be wrong.
+func Compile(text string) (*Regexp, error) {
+	re, err := regexp.Compile(text)
+	if err != nil {
+		return nil, err
+	}
+	r := &Regexp{text: text, re: re}
+	r.once.Do(func() {})
+	return r, nil
+}
+
+// Get gives the compiled expression.
+func (r *Regexp) Get() *regexp.Regexp {
+	r.once.Do(func() { r.re = regexp.MustCompile(r.text) })
+	return r.re
+}
+
+// String gives the text.
+func (r *Regexp) String() string { return r.text }
+
+// Match says whether the text fits.
+func (r *Regexp) Match(text []byte) bool { return r.Get().Match(text) }
+
+// MatchString says whether the text fits.
+func (r *Regexp) MatchString(text string) bool { return r.Get().MatchString(text) }
