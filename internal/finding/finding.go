@@ -101,9 +101,14 @@ func Join(tree, rules []Finding) []Finding {
 			astray[f.Path] = true
 		}
 	}
-	all := tree
+	// Where a rule knows what an unknown file is, that says more.
+	known := map[string]bool{}
 	for _, f := range rules {
-		if !explains(absent, astray, f) {
+		known[f.Path] = known[f.Path] || f.Home != ""
+	}
+	all := slices.DeleteFunc(tree, func(f Finding) bool { return f.Kind == Extra && known[f.Path] })
+	for _, f := range rules {
+		if f.Home != "" || !explains(absent, astray, f) {
 			all = append(all, f)
 		}
 	}
@@ -118,7 +123,7 @@ func explains(absent, astray map[string]bool, f Finding) bool {
 	case Disagrees, Misdeclared, Unpaired, Unwired:
 		return within(astray, f.Path) || f.Other != nil && (within(absent, f.Other.Path) || within(astray, f.Other.Path))
 	case Exposed:
-		return f.Line == 0 && astray[f.Path]
+		return f.Rule == "ignored" && astray[f.Path]
 	}
 	return false
 }

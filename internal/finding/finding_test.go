@@ -50,7 +50,7 @@ func TestJoin(t *testing.T) {
 		{Finding{Kind: Disagrees, Path: "package.json", Other: &Place{Path: "app.js"}}, false},
 		{Finding{Kind: Disagrees, Path: "package.json", Other: &Place{Path: "app.jsx"}}, true},
 		{Finding{Kind: Disagrees, Path: "s.yml", Other: &Place{Path: "model/a.sql"}}, false},
-		{Finding{Kind: Exposed, Path: "key.yml"}, false},
+		{Finding{Kind: Exposed, Path: "key.yml", Rule: "ignored"}, false},
 		{Finding{Kind: Exposed, Path: "key.yml", Line: 3}, true},
 		{Finding{Kind: Tangled, Path: "modell/tide.go", Line: 4}, true},
 	} {

@@ -1,6 +1,9 @@
 package rules
 
 import (
+	"fmt"
+	"path"
+	"slices"
 	"strings"
 
 	"dicaxon/internal/finding"
@@ -14,11 +17,58 @@ var ignored = &Rule{
 	Doc: "What version control should not see is named by an ignore file: settings of one machine, what programs make. What a program makes gives a warning.",
 	Example: `- rule: ignored
   level: warning`,
-	Run: func(c *Call) { c.exposed(c.Top) },
+	Run: func(c *Call) {
+		found := map[string]*unseen{}
+		var order []string
+		c.exposed(c.Top, func(at string, n *tree.Node, e *layout.Entry) {
+			// One line of an ignore file would do for all that are alike.
+			key := fmt.Sprint(e.Path(), n.Ignored)
+			if u := found[key]; u != nil {
+				u.more++
+				return
+			}
+			found[key] = &unseen{at: at, node: n, entry: e}
+			order = append(order, key)
+		})
+		for _, key := range order {
+			c.tell(found[key])
+		}
+	},
 }
 
+// An unseen is what version control should not see, with how many more there
+// are like it.
+type unseen struct {
+	at    string
+	node  *tree.Node
+	entry *layout.Entry
+	more  int
+}
+
+func (c *Call) tell(u *unseen) {
+	like := ""
+	if u.more > 0 {
+		like = fmt.Sprintf(", nor %d more like it", u.more)
+	}
+	message := "no ignore file names it" + like + ", so it will be committed"
+	if u.node.Ignored {
+		message = "git tracks it" + strings.Replace(like, "nor", "and", 1) + " all the same; `git rm --cached` takes it out and leaves it on the disk"
+	}
+	f := c.report(u.at, 0, 0, &finding.Place{Path: ".gitignore"}, "%s", message)
+	f.Entry, f.Why = u.entry.Path(), u.entry.Role
+	// What a program makes harms nobody; neither does what is only known in
+	// general, but for the settings of a machine.
+	general := u.entry.Layout == c.Commonplace.Name && !strings.HasPrefix(path.Base(u.at), ".env")
+	if f.Level == finding.Error && (u.entry.MadeBy != "" || general) {
+		f.Level = finding.Warning
+	}
+}
+
+// samples are folders whose files only look like what they are called.
+var samples = []string{"testdata", "test-data", "fixtures", "__fixtures__", "vendor", "node_modules"}
+
 // exposed goes through the folders that version control sees.
-func (c *Call) exposed(in *tree.Folder) {
+func (c *Call) exposed(in *tree.Folder, yield func(at string, n *tree.Node, e *layout.Entry)) {
 	for i := range in.Nodes {
 		n := &in.Nodes[i]
 		if n.Kind == tree.Link || n.Ignored && !c.Tracks(in.Path()+n.Name, n.Folder != nil) {
@@ -32,9 +82,12 @@ func (c *Call) exposed(in *tree.Folder) {
 		if e == nil {
 			e = c.commonplace(in, n)
 		}
+		if e != nil && e.Layout == c.Commonplace.Name && !e.Deep && byPeople(n.Folder) {
+			e = nil
+		}
 		if e == nil || e.Git != "ignored" || n.Folder != nil && n.Folder.Empty() || kept(n) {
-			if n.Folder != nil && !n.Folder.Unread {
-				c.exposed(n.Folder)
+			if n.Folder != nil && !n.Folder.Unread && !slices.Contains(samples, n.Name) {
+				c.exposed(n.Folder, yield)
 			}
 			continue
 		}
@@ -42,14 +95,7 @@ func (c *Call) exposed(in *tree.Folder) {
 		if n.Folder != nil {
 			name += "/"
 		}
-		f := c.report(strings.TrimPrefix(in.Path()+name, c.Top.Path()), 0, 0, &finding.Place{Path: ".gitignore"}, "no ignore file names it, so it will be committed")
-		if n.Ignored {
-			f.Message = "git tracks it all the same; `git rm --cached` takes it out and leaves it on the disk"
-		}
-		f.Entry, f.Why = e.Path(), e.Role
-		if e.MadeBy != "" && f.Level == finding.Error {
-			f.Level = finding.Warning
-		}
+		yield(strings.TrimPrefix(in.Path()+name, c.Top.Path()), n, e)
 	}
 }
 
@@ -62,6 +108,14 @@ func (c *Call) commonplace(in *tree.Folder, n *tree.Node) *layout.Entry {
 		}
 	}
 	return scope.Deep.Find(n.Name, n.Folder != nil)
+}
+
+// written are endings of what people write: a folder that holds one is not what a
+// program made, whatever it is called.
+var written = []string{".go", ".py", ".rs", ".java", ".kt", ".swift", ".dart", ".php", ".rb", ".cs", ".sql", ".tf"}
+
+func byPeople(f *tree.Folder) bool {
+	return f != nil && slices.ContainsFunc(f.Nodes, func(n tree.Node) bool { return slices.Contains(written, path.Ext(n.Name)) })
 }
 
 // kept says whether a folder holds nothing but what keeps it in version

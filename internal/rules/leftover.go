@@ -143,15 +143,21 @@ func runText(c *Call) {
 		}
 		for i, re := range c.regexps["must"] {
 			if !re.Match(code) {
-				c.report(f.path, 0, 0, nil, "it lacks %s", c.texts("must")[i])
+				c.report(f.path, 0, 0, nil, "it lacks %s", readable(c.texts("must")[i]))
 			}
 		}
-		for i, re := range c.regexps["must-not"] {
-			if line := lineOf(code, re.FindIndex(code)); line > 0 {
-				c.report(f.path, line, 0, nil, "it has %s", c.texts("must-not")[i])
+		for _, re := range c.regexps["must-not"] {
+			if found := re.FindIndex(code); found != nil {
+				said := strings.Join(strings.Fields(string(code[found[0]:found[1]])), " ")
+				c.report(f.path, lineOf(code, found), 0, nil, "it has %s", said[:min(len(said), 60)])
 			}
 		}
 	}
+}
+
+// readable gives a regular expression without what only machines need.
+func readable(expression string) string {
+	return strings.NewReplacer(`\b`, "", `\s*`, " ", `\(`, "(", `\)`, ")", `\.`, ".").Replace(expression)
 }
 
 var setKeys = &Rule{

@@ -91,6 +91,12 @@ func orNameless(name string) string {
 // of its folder, but for programs, tests from outside, versions, and what a
 // name of Go cannot hold (Effective Go, "Package names").
 func (c *Call) goPackage(at string, said refs.Ref) {
+	// The go command passes these over (go help packages).
+	for _, name := range strings.Split(path.Dir(at), "/") {
+		if name == "testdata" || strings.HasPrefix(name, "_") || strings.HasPrefix(name, ".") && name != "." {
+			return
+		}
+	}
 	name := said.Name
 	if strings.HasSuffix(at, "_test.go") {
 		name = strings.TrimSuffix(name, "_test")

@@ -54,9 +54,10 @@ func Run(p *Project) ([]finding.Finding, error) {
 // A file is one that a path pattern found, by its path below the project, with
 // what the pattern captured.
 type file struct {
-	path string
-	env  *layout.Env
-	node *tree.Node
+	path    string
+	env     *layout.Env
+	node    *tree.Node
+	pattern *layout.PathPattern
 }
 
 // files gives what the path patterns of an option find, each once.
@@ -105,7 +106,7 @@ func (p *Project) walk(in *tree.Folder, pattern *layout.PathPattern, segments []
 		switch {
 		case !ok || !p.seen(in, i):
 		case last:
-			yield(file{strings.TrimPrefix(in.Path()+n.Name, p.Top.Path()), bound, n})
+			yield(file{strings.TrimPrefix(in.Path()+n.Name, p.Top.Path()), bound, n, pattern})
 		default:
 			p.walk(n.Folder, pattern, segments[1:], bound, yield)
 		}

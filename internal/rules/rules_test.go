@@ -83,7 +83,7 @@ var cases = []struct {
 	{"namespaces below a prefix", `- {rule: package-line, files: 'app/**/*.php', roots: app/, prefix: App}`,
 		files{"app/Models/A.php": "<?php\nnamespace App\\Models;\n", "app/Http/B.php": "<?php\nnamespace App\\Models;\n", "app/C.php": "<?php namespace App;\n"}, []string{"misdeclared app/Http/B.php:2"}},
 	{"packages of Go", "- {rule: package-line, files: '**/*.go', roots: internal/}",
-		files{"internal/tide/a.go": "package tide\n", "internal/tide/a_test.go": "package tide_test\n", "internal/go-berth/b.go": "package berth\n", "internal/x/v2/c.go": "package x\n", "internal/d/d.go": "package main\n", "internal/crew/e.go": "package crews\n"}, []string{"misdeclared internal/crew/e.go:1"}},
+		files{"internal/tide/a.go": "package tide\n", "internal/tide/a_test.go": "package tide_test\n", "internal/go-berth/b.go": "package berth\n", "internal/x/v2/c.go": "package x\n", "internal/d/d.go": "package main\n", "internal/crew/e.go": "package crews\n", "internal/testdata/f.go": "package p\n", "internal/x/_old/g.go": "package p\n"}, []string{"misdeclared internal/crew/e.go:1"}},
 	{"Java that is elsewhere", "- {rule: package-line, files: 'src/**/*.java', roots: src/}", files{"src/gannet/A.java": "package gannet;", "src/gannet/B.java": "package gannet.b;", "src/C.java": "class C {}"}, []string{"misdeclared src/gannet/B.java:1"}},
 
 	{"Kotlin without its ending", "- {rule: ending, files: 'src/**/*', shows: '^(fun|class|package) ', ending: .kt}",
@@ -127,6 +127,8 @@ var cases = []struct {
 		files{"app/main.py": "from app   import\\\n  tides\n", "app/tides/views.py": ""}, nil},
 
 	{"what no ignore file names", "- {rule: ignored}", files{".gitignore": "*.log\n", ".env": "A=1\n", "node_modules/a/b.js": "", "a/__pycache__/b.pyc": "", "x.log": ""}, []string{"exposed .env", "exposed a/__pycache__/", "exposed node_modules/"}},
+	{"many alike", "- {rule: ignored}", files{"a/__pycache__/b.pyc": "", "b/__pycache__/b.pyc": "", "testdata/x.log": "", "c/x.log": ""}, []string{"exposed a/__pycache__/", "exposed c/x.log"}},
+	{"a package that is called log", "- {rule: ignored}", files{"log/log.go": "package log\n", "build/x.py": "", ".vscode/settings.json": "{}"}, nil},
 	{"what is ignored, and samples", "- {rule: ignored}", files{".gitignore": ".env*\n!.env.example\nnode_modules/\n__pycache__/\n", ".env": "A=1\n", ".env.example": "A=\n", "node_modules/a/b.js": "", "a/__pycache__/b.pyc": "", "logs/.gitkeep": ""}, nil},
 
 	{"credentials in settings", "- {rule: secrets}", files{"a.yml": "x: 1\nkey: AKIA" + "IOSFODNN7ABCDEFG\n", "config/b.json": "{\"url\": \"postgres://crew:s3a-l10n@db/ferry\"}", "c.pem": "-----BEGIN RSA " + "PRIVATE KEY-----\n", "deep/er/d.yml": "key: AKIA" + "IOSFODNN7ABCDEFG\n"}, []string{"exposed a.yml:2", "exposed c.pem:1", "exposed config/b.json:1"}},

@@ -89,10 +89,14 @@ func (c *Call) isWired(unit file, by []file, read map[string]*wirer) bool {
 			return true
 		}
 		w := c.wirerOf(b.path, read)
-		for at := unit.path; at != "."; at = path.Dir(at) {
+		// An import of the folder that is the unit counts, one of a folder that
+		// holds several does not.
+		at := unit.path
+		for range c.depthOf(unit) {
 			if w.imports[at] {
 				return true
 			}
+			at = path.Dir(at)
 		}
 		for _, mark := range marks {
 			if mark = squeezed(fill(mark, unit.env, c.env)); mark != "" && mentions(w.code, mark) {
@@ -101,6 +105,23 @@ func (c *Call) isWired(unit file, by []file, read map[string]*wirer) bool {
 		}
 	}
 	return false
+}
+
+// depthOf gives how many names at the end of a path belong to the unit: those
+// from the last one that its pattern captures.
+func (c *Call) depthOf(unit file) int {
+	segments := unit.pattern.Segments()
+	for i := len(segments) - 1; i >= 0; i-- {
+		if segments[i] == nil {
+			break
+		}
+		for _, name := range segments[i].Captures() {
+			if _, settled := c.env.Get(name); !settled {
+				return len(segments) - i
+			}
+		}
+	}
+	return 1
 }
 
 // packageOfFile gives the folder that a file stands for: a marker or an index
