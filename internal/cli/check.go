@@ -96,7 +96,7 @@ dicaxon.yaml is wrong, 3 something could not be read.`,
 	cmd.Flags().StringSliceVar(&o.Only, "only", nil, "only findings of these kinds or rules")
 	cmd.Flags().StringSliceVar(&o.Skip, "skip", nil, "no findings of these kinds or rules")
 	cmd.Flags().StringVar(&meaning, "explain", "", "say what a kind of finding means and how to put it right")
-	cmd.MarkFlagsMutuallyExclusive("at", "staged")
+	exclusive(cmd, "at", "staged")
 	for _, flag := range []string{"only", "skip", "explain"} {
 		_ = cmd.RegisterFlagCompletionFunc(flag, cobra.FixedCompletions(finding.KindWords(), cobra.ShellCompDirectiveNoFileComp))
 	}

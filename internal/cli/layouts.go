@@ -67,7 +67,7 @@ func (p *program) layouts() *cobra.Command {
 	cmd.Flags().BoolVar(&schema, "schema", false, "print the JSON Schema of the layout language")
 	cmd.Flags().StringVar(&folder, "check", "", "check the layout in a folder of your own")
 	cmd.Flags().BoolVar(&listRules, "rules", false, "list the rules that a layout can ask for")
-	cmd.MarkFlagsMutuallyExclusive("schema", "check", "rules")
+	exclusive(cmd, "schema", "check", "rules")
 	p.formatFlag(cmd, "markdown")
 	return cmd
 }

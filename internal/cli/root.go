@@ -124,6 +124,26 @@ func (p *program) formatFlag(cmd *cobra.Command, more ...string) {
 	_ = cmd.RegisterFlagCompletionFunc("format", cobra.FixedCompletions(known, cobra.ShellCompDirectiveNoFileComp))
 }
 
+// exclusive refuses a call with more than one of the options.
+func exclusive(cmd *cobra.Command, flags ...string) {
+	before := cmd.PreRunE
+	cmd.PreRunE = func(cmd *cobra.Command, args []string) error {
+		var given []string
+		for _, name := range flags {
+			if cmd.Flags().Changed(name) {
+				given = append(given, "--"+name)
+			}
+		}
+		if len(given) > 1 {
+			return callf("%s do not go together; give one of them", strings.Join(given, " and "))
+		}
+		if before != nil {
+			return before(cmd, args)
+		}
+		return nil
+	}
+}
+
 // A callError is a mistake in the call.
 type callError struct{ error }
 

@@ -139,7 +139,7 @@ func readPHP(text []byte) File {
 var ruby = language{
 	lexis: lexis{line: []string{"#"}, block: [][2]string{{"\n=begin", "\n=end"}}, heredoc: true, regexps: true, strings: []quote{{open: `"`, close: `"`, escape: true, lines: true, inner: "#{"}, {open: "'", close: "'", escape: true, lines: true}}},
 	statements: []statement{
-		says(Import, statementB+`(?P<what>require|require_relative|load)[ \t(]+`+stringText),
+		says(Import, `(?:^|[^\w.:@$])(?P<what>require|require_relative|load)[ \t(]+`+stringText),
 		says(Import, statementB+`autoload[ \t(]+:(?P<what>\w+)[ \t]*,[ \t]*`+stringText),
 		says(Type, `^[ \t]*(?:class|module)[ \t]+(?P<name>[A-Z][\w:]*)`),
 		// Constants that autoloading finds by their path.
@@ -158,6 +158,9 @@ func readRuby(text []byte) File {
 	}
 	kept := f.Refs[:0]
 	for _, r := range f.Refs {
+		if strings.Contains(r.Name, "#{") {
+			continue // only a run could say what that is
+		}
 		if r.Kind != Import || r.Value != "" || !declared[[2]int{r.Line, r.Column}] {
 			kept = append(kept, r)
 		}
