@@ -38,3 +38,11 @@ shot compare 'dicaxon compare flask/package flask/areas --color always'
 shot layouts 'dicaxon layouts --color always'
 shot layout 'dicaxon layouts go/service --color always'
 shot scaffold 'dicaxon scaffold flask/areas crews-app --yes --answer area=crews,tides --color always'
+shot rules 'dicaxon layouts --rules --color always'
+shot meaning 'dicaxon check --explain tangled --color always; echo; dicaxon check ferry --only unwired,tangled,disagrees --color always'
+
+# The page is taken in a browser without a window.
+command -v chromium >/dev/null || { apt-get update -qq; DEBIAN_FRONTEND=noninteractive apt-get install -y -qq chromium >/dev/null; }
+(cd "$work/gannet" && dicaxon check ferry --format html | sed "s#$work/##" >"$work/page.html") || true
+chromium --headless --no-sandbox --disable-gpu --disable-quic --no-first-run --disable-background-networking --disable-component-update \
+    --disable-sync --user-data-dir="$work/browser" --window-size=1280,800 --screenshot="$root/docs/screenshots/page.png" "file://$work/page.html" >/dev/null 2>&1
