@@ -19,6 +19,7 @@ import (
 	"dicaxon/internal/match"
 	"dicaxon/internal/project"
 	"dicaxon/internal/rules"
+	"dicaxon/internal/schemas"
 	"dicaxon/internal/tree"
 )
 
@@ -41,6 +42,9 @@ type Options struct {
 	Only, Skip []string
 	// Anew leaves the file of accepted findings unread.
 	Anew bool
+	// Schemas names a database, or a saved list of its schemas, for the rule that
+	// compares folders with them.
+	Schemas string
 	// Today decides which waivers still hold; now, if zero.
 	Today time.Time
 }
@@ -139,6 +143,12 @@ func run(root string, o Options) (*Report, error) {
 	for _, p := range projects {
 		apart[p.Folder] = true
 	}
+	var known []string
+	if o.Schemas != "" {
+		if known, err = schemas.Read(o.Schemas); err != nil {
+			return nil, err
+		}
+	}
 	tracked := sync.OnceValue(func() map[string]bool {
 		h, err := history.Open(root)
 		if err != nil {
@@ -150,7 +160,7 @@ func run(root string, o Options) (*Report, error) {
 	for i := range projects {
 		p := &projects[i]
 		p.Match = match.Run(match.Input{Repository: r, Top: p.Folder, Layout: p.Layout, Commonplace: commonplace, Answers: p.Answers, Apart: without(apart, p.Folder)})
-		said, err := rules.Run(&rules.Project{Repository: r, Top: p.Folder, Layout: p.Layout, Commonplace: commonplace, Match: p.Match, Tracked: tracked})
+		said, err := rules.Run(&rules.Project{Repository: r, Top: p.Folder, Layout: p.Layout, Commonplace: commonplace, Match: p.Match, Tracked: tracked, Schemas: known})
 		if err != nil {
 			return nil, err
 		}

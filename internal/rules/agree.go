@@ -113,6 +113,7 @@ var namesFile = &Rule{
 		{"links", Flag, false, "true for the links, scripts and styles of a page"},
 		{"paths", Flag, false, "true for what a container file copies or a list includes"},
 		{"from", Text, false, "the folder from which paths are read; that of the file, if left out"},
+		{"except", Paths, false, "values that stand for something else"},
 		{"near-only", Flag, false, "true where an absent path is wrong only if one of nearly its name is there"},
 		{"from-words", Regexps, false, "takes the path out of a longer value: its first group"},
 	},
@@ -123,7 +124,7 @@ func runNamesFile(c *Call) {
 	for _, f := range c.files("files") {
 		for _, r := range c.refsOf(f.path).Refs {
 			name := c.named(r)
-			if name == "" || strings.ContainsAny(name, "*$<>{}?#") || strings.Contains(name, ":") || strings.HasPrefix(name, "//") {
+			if name == "" || rankOf(c.paths["except"], name, c.env) >= 0 || strings.ContainsAny(name, "*$<>{}?#") || strings.Contains(name, ":") || strings.HasPrefix(name, "//") {
 				continue
 			}
 			from := path.Dir(f.path)

@@ -28,6 +28,8 @@ type Project struct {
 	// Tracked gives the paths that git tracks, whatever ignore files say; nil
 	// where nobody can tell. It is asked at most once, and only if it matters.
 	Tracked func() map[string]bool
+	// Schemas lists the schemas of a database; nil where nobody named one.
+	Schemas []string
 
 	tracked  map[string]bool
 	env      *layout.Env // captured names that stand for one thing

@@ -54,7 +54,7 @@ var All []*Rule
 
 func init() {
 	All = []*Rule{
-		declared, defaults, ending, ignored, keysNameFolders, namesFile, noCycles, onlyHere, oneWay, order, own, packageLine,
+		declared, defaults, ending, foldersAreSchemas, ignored, keysNameFolders, namesFile, noCycles, onlyHere, oneWay, order, own, packageLine,
 		paired, pinned, public, reads, recognised, sampleOf, sameValue, secrets, setKeys, shared, size, sources, text, wall, wired,
 	}
 	slices.SortFunc(All, func(a, b *Rule) int { return strings.Compare(a.Name, b.Name) })

@@ -183,6 +183,9 @@ var cases = []struct {
 		files{"t.json": `{"types": ["node", "jest", "vite/client", "./local"]}`, "package.json": `{"devDependencies": {"vite": "8", "@types/mocha": "1"}}`}, []string{"substandard t.json:1"}},
 	{"a module that the manifest has", "- {rule: declared, files: t.json, keys: types, in: package.json, below: [devDependencies]}", files{"t.json": `{"types": ["mocha", "@a/b/c"]}`, "package.json": `{"devDependencies": {"@types/mocha": "1", "@a/b": "1"}}`}, nil},
 
+	{"folders that are no schemas", "- {rule: schemas, folders: 'models/<s>/', except: models/sources/, list: schemas.csv}",
+		files{"schemas.csv": "schema_name\nstaging\nmarts\n", "models/staging/a.sql": "", "models/mart/b.sql": "", "models/tides/c.sql": "", "models/sources/d.yml": ""}, []string{"disagrees models/mart/", "disagrees models/tides/"}},
+	{"no list to compare with", "- {rule: schemas, folders: 'models/<s>/', list: schemas.csv}", files{"models/mart/b.sql": ""}, nil},
 	{"sources that are models, and folders of no source", "- {rule: sources, files: 'models/sources/*.yml', models: 'models/**/*.sql', folders: 'models/staging/<source>/'}",
 		files{"models/sources/s.yml": "sources:\n  - name: harbour\n    tables:\n      - name: berths\n  - name: wh\n    schema: warehouse\n    tables:\n      - name: sailings\n", "models/warehouse/sailings.sql": "", "models/staging/harbor/stg.sql": "", "models/staging/harbour/stg_berths.sql": ""}, []string{"disagrees models/sources/s.yml:8", "disagrees models/staging/harbor/"}},
 	{"a table called as a model in another schema", "- {rule: sources, files: 'models/sources/*.yml', models: 'models/**/*.sql', folders: 'models/staging/<source>/'}",

@@ -1,0 +1,54 @@
+package rules
+
+// More of the cases of TestRules: each row of what rules catch has at least
+// three that are wrong and three that only look so.
+func init() {
+	cases = append(cases, []struct {
+		what  string
+		rule  string
+		files files
+		want  []string
+	}{
+		{"one namespace in many spellings", "- {rule: package-line, files: 'src/**/*.cs', roots: src/, prefix: Ferry}",
+			files{"src/Tides/A.cs": "namespace Ferry.Tides;\n", "src/Tides/B.cs": "namespace Ferry.Tides\n{\n}\n", "src/C.cs": "namespace Ferry;\n", "src/Crews/D.cs": "// namespace Ferry.Crews;\nnamespace Ferry.Crew;\n"}, []string{"misdeclared src/Crews/D.cs:2"}},
+		{"an ending that promises something", "- {rule: ending, files: 'src/**/*', shows: '^fun ', ending: .kt}", files{"src/a.md": "fun facts\n", "src/b.java": "fun x\n", "src/LICENSE": "no fun here\n"}, nil},
+
+		{"both ways of a key", "- {rule: keys-name-folders, file: s.yml, key: m, folder: models, both: true}", files{"s.yml": "m:\n  marts: {}\n  tides: {}\n", "models/marts/a.sql": "", "models/crews/b.sql": ""}, []string{"disagrees models/crews/", "disagrees s.yml:3"}},
+		{"a project's own name as a key", "- {rule: keys-name-folders, file: s.yml, key: 'models.<project>', folder: models}", files{"s.yml": "models:\n  gannet:\n    marts: {}\n", "models/marts/a.sql": ""}, nil},
+		{"a key of one model", "- {rule: keys-name-folders, file: s.yml, key: m, folder: models}", files{"s.yml": "m:\n  marts:\n    fares:\n      +enabled: true\n", "models/marts/fares.sql": ""}, nil},
+
+		{"a list that includes one that is not there", "- {rule: names-file, files: 'requirements*.txt', paths: true}", files{"requirements-dev.txt": "-r requirement.txt\npytest\n", "requirements.txt": ""}, []string{"disagrees requirements-dev.txt:1"}},
+		{"assets of a manifest", "- {rule: names-file, files: pubspec.yaml, keys: flutter.assets, except: 'packages/**'}", files{"pubspec.yaml": "flutter:\n  assets:\n    - assets/\n    - images/logo.png\n    - packages/x/y.png\n", "assets/a.png": ""}, []string{"disagrees pubspec.yaml:4"}},
+		{"only what is nearly there", "- {rule: names-file, files: s.yml, keys: paths, near-only: true}", files{"s.yml": "paths: [seeds, macro]\n", "macros/a.sql": ""}, []string{"disagrees s.yml:1"}},
+
+		{"an environment that names another package", "- {rule: same-value, values: ['a.toml#project.name', 'b.yml#app']}", files{"a.toml": "[project]\nname = 'ferry'\n", "b.yml": "x: 1\napp: ferries\n"}, []string{"disagrees b.yml:2"}},
+		{"nothing to compare with", "- {rule: same-value, values: ['a.toml#project.name', 'b.yml#app']}", files{"b.yml": "app: ferries\n"}, nil},
+
+		{"a style is no script", "- {rule: order, files: p.html, links: ['a.js', 'b.js']}", files{"p.html": "<link rel=stylesheet href=b.js><script src=a.js></script><script src=c.js></script><script src=b.js></script>"}, nil},
+		{"twice out of order", "- {rule: order, files: p.html, links: ['a.js', 'b.js', 'c.js']}", files{"p.html": "<script src=c.js></script>\n<script src=b.js></script>\n<script src=a.js></script>"}, []string{"disagrees p.html:2", "disagrees p.html:3"}},
+
+		{"an operation that is mapped by its class", "- {rule: wired, each: 'E/<r>/<o>/*Endpoint.cs', by: Program.cs, or: ['<o>Endpoint.Map(']}", files{"Program.cs": "GetOneEndpoint.Map(app);\n// GetAllEndpoint.Map(app);\n", "E/T/GetOne/GetOneEndpoint.cs": "", "E/T/GetAll/GetAllEndpoint.cs": ""}, []string{"unwired E/T/GetAll/GetAllEndpoint.cs"}},
+		{"a name inside another", "- {rule: wired, each: 'app/<a>/', by: m.py, or: ['<a>']}", files{"m.py": "crews_old = 1\nxtides = 2\nberths()\n", "app/crews/v.py": "", "app/tides/v.py": "", "app/berths/v.py": ""}, []string{"unwired app/crews", "unwired app/tides"}},
+		{"only what has the text", "- {rule: wired, each: 'app/<a>/m.py', by: s.py, or: ['<a>'], where: 'class'}", files{"s.py": "", "app/crews/m.py": "# class\n", "app/tides/m.py": "class T: pass\n"}, []string{"unwired app/tides/m.py"}},
+
+		{"a cache that one line would name", "- {rule: ignored}", files{".gitignore": ".venv\n", ".venv/a.py": "", ".pytest_cache/x": "", ".idea/w.xml": ""}, []string{"exposed .idea/", "exposed .pytest_cache/"}},
+		{"tokens of several houses", "- {rule: secrets}", files{"a.ini": "t = ghp_" + "abcdefghijklmnopqrstuvwxyz0123456789\n", "b.toml": "t = 'glpat-" + "abcdefghijklmnopqrst'\n", "c.cfg": "xoxb-" + "1234567890-abc\n"}, []string{"exposed a.ini:1", "exposed b.toml:1", "exposed c.cfg:1"}},
+		{"hashes, names and places for tokens", "- {rule: secrets}", files{"a.yml": "ghp: x\nt: ghp_short\nu: https://gannet.example:8080/x@y\nv: npm_config_cache\nw: ${TOKEN}\n"}, nil},
+		{"a sample with places for values", "- {rule: sample-of, sample: .env.example, real: .env}", files{".env.example": "API_KEY=\nTOKEN=<your token>\nPASSWORD=changeme\nSECRET=${SECRET}\n"}, nil},
+
+		{"a type import goes across too", "- {rule: wall, from: 'client/**', to: 'server/**'}", files{"client/a.ts": "import type { X } from '../server/x'\nexport * from '../server/y'\nconst z = await import('../server/z')\n", "server/x.ts": "", "server/y.ts": "", "server/z.ts": ""}, []string{"tangled client/a.ts:1", "tangled client/a.ts:2", "tangled client/a.ts:3"}},
+		{"those who may", "- {rule: wall, from: 'client/**', to: 'server/**', except: 'client/boot.ts', through: 'server/api.ts'}", files{"client/boot.ts": "import '../server/x'", "client/a.ts": "import '../server/api'", "server/x.ts": "", "server/api.ts": ""}, nil},
+		{"a circle of two", "- {rule: no-cycles, parts: 'app/<part>/'}", files{"app/a/x.py": "from app.b import y\n", "app/b/y.py": "from app.a import x\n"}, []string{"tangled app/a/x.py:1"}},
+
+		{"a page with too many lines, one without an end", "- {rule: size, files: '*.css', lines: 2}", files{"a.css": "a\nb\nc\n", "b.css": "a\nb", "c.css": ""}, []string{"crowded a.css:3"}},
+		{"two ways, half and half", "- {rule: one-way, ways: ['a/*.x', 'b/*.x']}", files{"a/1.x": "", "b/1.x": ""}, []string{"crowded b/1.x"}},
+		{"marker files of nested packages", "- {rule: paired, each: 'app/<package>/', with: 'app/<package>/__init__.py'}", files{"app/tides/__init__.py": "", "app/crews/v.py": ""}, []string{"unpaired app/crews"}},
+
+		{"a version that is exact", "- {rule: pinned, files: r.txt}", files{"r.txt": "a==1\n-r b.txt\n# c\n\n"}, nil},
+		{"keys that are there", "- {rule: set-keys, files: c.yml, keys: [a, 'b.*']}", files{"c.yml": "a: 1\nb:\n  x: 2\n"}, nil},
+		{"values alike elsewhere", "- {rule: default-values, files: p.json, keys: 'scripts.*', values: [x]}", files{"p.json": `{"name": "x", "scripts": {"a": "x", "b": "xy"}}`}, []string{"leftover p.json:1"}},
+		{"a banned word in a comment", "- {rule: text, files: '*.py', must-not: 'eval\\(', except: 'ok.py'}", files{"a.py": "# eval(\nx = 1\n", "ok.py": "eval(x)\n", "b.py": "eval(x)\n"}, []string{"substandard b.py:1"}},
+		{"a source that is only read", "- {rule: sources, files: 's/*.yml', models: 'models/**/*.sql', folders: 'models/staging/<s>/'}", files{"s/a.yml": "sources:\n  - name: booking\n    schema: raw\n    tables: [{name: sailings}]\n", "models/staging/booking/a.sql": "", "models/marts/sailings.sql": ""}, nil},
+		{"models of the layer before", "- {rule: reads, models: 'models/marts/*.sql', not-sources: true}", files{"models/marts/a.sql": "select {{ ref('b') }}, 'source(x)'", "models/b.sql": "{{ source('a', 'b') }}"}, nil},
+	}...)
+}
