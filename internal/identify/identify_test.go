@@ -4,6 +4,7 @@ import (
 	"testing"
 
 	"dicaxon/internal/catalogue"
+	"dicaxon/internal/layout"
 	"dicaxon/internal/tree"
 	"dicaxon/internal/treetest"
 )
@@ -59,6 +60,36 @@ func TestNameSet(t *testing.T) {
 	for name, want := range map[string]bool{"go.mod": true, "go.sum": false, "requirements-dev.txt": true, "requirements.md": false, "package.json": true, "": false, "page_01.html": false, "Ferry.csproj": true, "Ferry.cs": false} {
 		if s.has(name) != want {
 			t.Errorf("%q: %v", name, !want)
+		}
+	}
+}
+
+// TestTextSigns looks once for all signs: exact names, endings and patterns, as
+// deep as six folders, and in no ignored one.
+func TestTextSigns(t *testing.T) {
+	var forms []fileForm
+	for _, pattern := range []string{"*.py", "manage.py", "build.gradle*", "*.py", "*Endpoint.cs"} {
+		forms = addForm(forms, pattern)
+	}
+	if len(forms) != 4 {
+		t.Fatalf("%d forms", len(forms))
+	}
+	root := treetest.Make(t, map[string]string{
+		".gitignore": "out/\n", "a.py": "one\n", "manage.py": "two\n", "x/build.gradle.kts": "three\n", "x/y/GetEndpoint.cs": "four\n",
+		"1/2/3/4/5/6/deep.py": "five\n", "1/2/3/4/5/6/7/deeper.py": "six\n", "out/z.py": "seven\n",
+	})
+	r, err := tree.Read(root, tree.Options{})
+	if err != nil {
+		t.Fatal(err)
+	}
+	c := &clues{repository: r, folder: r.Top, forms: forms}
+	for _, x := range []struct{ file, has, want string }{
+		{"*.py", "one", "a.py has one"}, {"*.py", "two", "manage.py has two"}, {"manage.py", "two", "manage.py has two"}, {"manage.py", "one", ""},
+		{"build.gradle*", "three", "x/build.gradle.kts has three"}, {"*Endpoint.cs", "four", "x/y/GetEndpoint.cs has four"},
+		{"*.py", "five", "1/2/3/4/5/6/deep.py has five"}, {"*.py", "six", ""}, {"*.py", "seven", ""},
+	} {
+		if got := c.findText(&layout.TextSign{File: x.file, Has: x.has}); got != x.want {
+			t.Errorf("%s with %s: %q", x.file, x.has, got)
 		}
 	}
 }
