@@ -125,6 +125,8 @@ func TestDemoRepositories(t *testing.T) {
 			"warning missing README.md",
 			"warning extra cmd/backfill/",
 			"error misplaced config/ -> internal/config/",
+			"warning leftover dicaxon.yaml",
+			"warning substandard dicaxon.yaml",
 			"error misdeclared internal/almanac/almanac.go",
 			"warning misnamed internal/modell/ -> internal/model/",
 			"warning empty migrations/",

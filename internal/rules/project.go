@@ -3,8 +3,10 @@ package rules
 import (
 	"cmp"
 	"fmt"
+	"maps"
 	"path"
 	"runtime"
+	"slices"
 	"strings"
 
 	"golang.org/x/sync/errgroup"
@@ -50,7 +52,21 @@ func Run(p *Project) ([]finding.Finding, error) {
 		c.Project = p
 		c.rule.Run(c)
 	}
+	p.broken()
 	return p.findings, nil
+}
+
+// broken notes the files that a rule asked about and that could not be read to
+// their end: what stands beyond was not compared.
+func (p *Project) broken() {
+	for _, at := range slices.Sorted(maps.Keys(p.read)) {
+		if f := p.read[at]; f.Broken != "" {
+			p.findings = append(p.findings, finding.Finding{
+				Kind: finding.Substandard, Level: finding.Note, Path: p.Top.Path() + at, Line: f.BrokenLine,
+				Message: "it cannot be read beyond here: " + f.Broken,
+			})
+		}
+	}
 }
 
 // A file is one that a path pattern found, by its path below the project, with

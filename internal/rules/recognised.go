@@ -2,7 +2,6 @@ package rules
 
 import (
 	"path"
-	"strings"
 
 	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
@@ -62,31 +61,4 @@ func (c *Call) folderFor(e *layout.Entry, f file) (string, bool) {
 		name, complete = e.Name(c.env)
 	}
 	return path.Join(above, name), ok && complete && !e.Deep
-}
-
-var public = &Rule{
-	Name: "public", Kind: finding.Exposed, Level: finding.Error,
-	Doc: "A folder that everybody can fetch holds no private code.",
-	Example: `- rule: public
-  files: "public/**"
-  shows: ['process\.env\.\w*SECRET']`,
-	Options: []Option{
-		{"files", Paths, true, "the files that everybody can fetch"},
-		{"names", Paths, false, "those of them that are private by their name"},
-		{"shows", Regexps, false, "what only private code has"},
-	},
-	Run: func(c *Call) {
-		for _, f := range c.files("files") {
-			if rankOf(c.paths["names"], f.path, c.env) >= 0 {
-				c.report(f.path, 0, 0, nil, "everybody can fetch it")
-				continue
-			}
-			for _, re := range c.regexps["shows"] {
-				if line := lineOf(c.textOf(f.path), re.FindIndex(c.textOf(f.path))); line > 0 {
-					c.report(f.path, line, 0, nil, "everybody can fetch it, and it has %s", strings.TrimPrefix(re.String(), "(?m)"))
-					break
-				}
-			}
-		}
-	},
 }

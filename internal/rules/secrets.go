@@ -7,7 +7,6 @@ import (
 	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
 	"dicaxon/internal/lazy"
-	"dicaxon/internal/refs"
 )
 
 // shapes are credentials that are known by their look. They are told by what
@@ -86,77 +85,3 @@ var settingsFiles = sync.OnceValue(func() []*layout.PathPattern {
 	}
 	return all
 })
-
-var sampleOf = &Rule{
-	Name: "sample-of", Kind: finding.Disagrees, Level: finding.Error,
-	Doc: "A sample of settings has the keys that the real ones have, and no real value of a secret.",
-	Example: `- rule: sample-of
-  sample: .env.example
-  real: .env`,
-	Options: []Option{
-		{"sample", Paths, true, "the sample, which is committed"},
-		{"real", Text, true, "the real settings, which are not"},
-	},
-	Run: func(c *Call) {
-		for _, f := range c.files("sample") {
-			real := fill(c.text("real"), f.env, c.env)
-			if n := c.node(real); n != nil && n.Folder == nil {
-				c.compareKeys(f.path, real)
-			}
-			for _, k := range c.refsOf(f.path).Of(refs.Key) {
-				if what := suspicious(k); what != "" {
-					c.atRef(f.path, k, nil, "the value of %s looks like %s; a sample holds none", k.Name, what).Kind = finding.Exposed
-				}
-			}
-		}
-	},
-}
-
-func (c *Call) compareKeys(sample, real string) {
-	keys := func(path string) map[string]refs.Ref {
-		all := map[string]refs.Ref{}
-		for _, k := range c.refsOf(path).Of(refs.Key) {
-			all[k.Name] = k
-		}
-		return all
-	}
-	has, needs := keys(sample), keys(real)
-	for _, k := range c.refsOf(real).Of(refs.Key) {
-		if _, ok := has[k.Name]; !ok {
-			c.report(sample, 0, 0, &finding.Place{Path: real, Line: k.Line}, "it lacks %s, which %s has", k.Name, real)
-		}
-	}
-	for _, k := range c.refsOf(sample).Of(refs.Key) {
-		if _, ok := needs[k.Name]; !ok {
-			c.atRef(sample, k, &finding.Place{Path: real}, "it has %s, which %s lacks", k.Name, real).Level = finding.Warning
-		}
-	}
-}
-
-var (
-	secretName = lazy.New(`(?i)(secret|password|passwd|token|api_?key|private_?key|credential)`)
-	randomText = lazy.New(`^[A-Za-z0-9+/_=-]{20,}$`)
-)
-
-// suspicious says what the value of a sample's key looks like, or "".
-func suspicious(k refs.Ref) string {
-	if what := credential(k.Value); what != "" {
-		return what
-	}
-	if !secretName.MatchString(k.Name) || harmless.MatchString(k.Value) || !randomText.MatchString(k.Value) {
-		return ""
-	}
-	digits, letters := 0, 0
-	for _, c := range k.Value {
-		switch {
-		case '0' <= c && c <= '9':
-			digits++
-		case 'a' <= c && c <= 'z' || 'A' <= c && c <= 'Z':
-			letters++
-		}
-	}
-	if digits >= 3 && letters >= 5 {
-		return "a real secret"
-	}
-	return ""
-}

@@ -1,0 +1,69 @@
+package rules
+
+import (
+	"slices"
+	"strings"
+
+	"dicaxon/internal/finding"
+	"dicaxon/internal/names"
+	"dicaxon/internal/refs"
+)
+
+var declared = &Rule{
+	Name: "declared", Kind: finding.Substandard, Level: finding.Error,
+	Doc: "A module that settings name, by a value or as a plug-in, is among the dependencies.",
+	Example: `- rule: declared
+  files: tsconfig.json
+  keys: compilerOptions.types
+  in: package.json
+  below: [dependencies, devDependencies]`,
+	Options: []Option{
+		{"files", Paths, true, "the settings that name modules"},
+		{"keys", Texts, true, "the keys whose values are modules"},
+		{"in", Text, true, "the manifest"},
+		{"below", Texts, false, "the keys of the manifest below which dependencies stand"},
+		{"known", Texts, false, "modules that need not be declared"},
+	},
+	Run: runDeclared,
+}
+
+func runDeclared(c *Call) {
+	manifest := c.text("in")
+	if n := c.node(manifest); n == nil || n.Folder != nil {
+		return
+	}
+	var known []string
+	for _, r := range c.refsOf(manifest).Refs {
+		if r.Kind == refs.Import {
+			known = append(known, r.Name)
+		}
+		for _, above := range c.texts("below") {
+			if name, ok := strings.CutPrefix(r.Name, above+"."); ok && r.Kind == refs.Key {
+				known = append(known, name)
+			}
+		}
+	}
+	for _, f := range c.files("files") {
+		for _, k := range c.refsOf(f.path).Of(refs.Key) {
+			if k.Value == "" || !slices.ContainsFunc(c.texts("keys"), func(key string) bool { return keyFits(key, k.Name) }) {
+				continue
+			}
+			name := packageOf(k.Value)
+			if strings.HasPrefix(name, ".") || slices.Contains(c.texts("known"), name) || slices.ContainsFunc(known, func(d string) bool {
+				return names.Same(d, name) || d == "@types/"+name
+			}) {
+				continue
+			}
+			c.atRef(f.path, k, &finding.Place{Path: manifest}, "it names %s, which %s does not have", name, manifest)
+		}
+	}
+}
+
+// packageOf gives the package in the name of a module: "@a/b/c" is of "@a/b".
+func packageOf(module string) string {
+	parts := strings.Split(module, "/")
+	if strings.HasPrefix(module, "@") && len(parts) > 1 {
+		return parts[0] + "/" + parts[1]
+	}
+	return parts[0]
+}

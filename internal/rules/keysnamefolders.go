@@ -1,0 +1,76 @@
+package rules
+
+import (
+	"path"
+	"strings"
+
+	"dicaxon/internal/finding"
+	"dicaxon/internal/refs"
+)
+
+var keysNameFolders = &Rule{
+	Name: "keys-name-folders", Kind: finding.Disagrees, Level: finding.Error,
+	Doc: "The keys below one key of a settings file are the names of folders, at every depth.",
+	Example: `- rule: keys-name-folders
+  file: dbt_project.yml
+  key: "models.<project>"
+  folder: models/`,
+	Options: []Option{
+		{"file", Paths, true, "the settings file"},
+		{"key", Text, true, "the key below which folders are named"},
+		{"folder", Text, true, "the folder in which they stand"},
+		{"both", Flag, false, "true where every folder needs a key, too"},
+	},
+	Run: runKeysNameFolders,
+}
+
+func runKeysNameFolders(c *Call) {
+	for _, f := range c.files("file") {
+		said := c.refsOf(f.path)
+		top := fill(c.text("key"), f.env, c.env)
+		if strings.Contains(top, "<") {
+			top = soleChild(said, top)
+		}
+		folder := strings.TrimSuffix(fill(c.text("folder"), f.env, c.env), "/")
+		named := map[string]bool{}
+		for _, k := range said.Of(refs.Key) {
+			below, ok := strings.CutPrefix(k.Name, top+".")
+			// A key with a value, or with a plus, is a setting of the folder itself.
+			if !ok || k.Value != "" || strings.Contains(below, "+") {
+				continue
+			}
+			at := path.Join(folder, strings.ReplaceAll(below, ".", "/"))
+			named[at] = true
+			if n := c.node(at); n != nil || c.node(at+".sql") != nil || c.node(path.Dir(at)) == nil {
+				continue
+			}
+			message := "settings for %s, which is not there"
+			if near := c.nearest(at); near != "" {
+				named[path.Join(path.Dir(at), near)] = true
+				c.atRef(f.path, k, &finding.Place{Path: path.Join(path.Dir(at), near) + "/"}, message+"; the folder is called %s", at+"/", near)
+				continue
+			}
+			c.atRef(f.path, k, &finding.Place{Path: path.Dir(at) + "/"}, message, at+"/")
+		}
+		if n := c.node(folder); c.flag("both") && n != nil && n.Folder != nil {
+			for i := range n.Folder.Nodes {
+				at := path.Join(folder, n.Folder.Nodes[i].Name)
+				if n.Folder.Nodes[i].Folder != nil && c.seen(n.Folder, i) && !named[at] {
+					c.report(at+"/", 0, 0, &finding.Place{Path: f.path}, "%s has no settings for it below %s", f.path, top)
+				}
+			}
+		}
+	}
+}
+
+// soleChild replaces the last, open part of a key by the only key that there
+// is: the name of the project, which settings repeat.
+func soleChild(said *refs.File, key string) string {
+	above := key[:max(strings.LastIndexByte(key, '.'), 0)]
+	for _, k := range said.Of(refs.Key) {
+		if below, ok := strings.CutPrefix(k.Name, above+"."); ok && !strings.ContainsAny(below, ".+") && k.Value == "" {
+			return k.Name
+		}
+	}
+	return key
+}

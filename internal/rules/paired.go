@@ -1,0 +1,57 @@
+package rules
+
+import (
+	"path"
+	"slices"
+	"strings"
+
+	"dicaxon/internal/finding"
+	"dicaxon/internal/layout"
+	"dicaxon/internal/refs"
+)
+
+var paired = &Rule{
+	Name: "paired", Kind: finding.Unpaired, Level: finding.Warning,
+	Doc: "Every file has its counterpart, such as a test or a marker.",
+	Example: `- rule: paired
+  each: "src/<module>.js"
+  with: ["src/<module>.test.js", "tests/<module>.test.js"]
+  except: ["src/index.js", "src/*.test.js"]`,
+	Options: []Option{
+		{"each", Paths, true, "the files"},
+		{"with", Paths, false, "the counterparts, of which one must be there"},
+		{"named-in", Paths, false, "files of which one must name it, such as the handlers of a template"},
+		{"except", Paths, false, "files that need none"},
+	},
+	Run: func(c *Call) {
+		var namers []string
+		for _, f := range c.files("each") {
+			if rankOf(c.paths["except"], f.path, c.env) >= 0 || len(c.find(c.paths["with"], f.env)) > 0 {
+				continue
+			}
+			if in := c.paths["named-in"]; in != nil {
+				if namers == nil {
+					namers = c.codeOf(c.find(in, c.env))
+				}
+				if !slices.ContainsFunc(namers, func(code string) bool { return mentions(code, path.Base(f.path)) }) {
+					c.report(f.path, 0, 0, nil, "nothing names it")
+				}
+				continue
+			}
+			var wanted []string
+			for _, w := range c.paths["with"] {
+				wanted = append(wanted, layout.FillText(w.Text, f.env))
+			}
+			c.report(f.path, 0, 0, &finding.Place{Path: wanted[0]}, "it has no %s", strings.Join(wanted, " or "))
+		}
+	},
+}
+
+// codeOf gives the texts of files without their comments.
+func (c *Call) codeOf(files []file) []string {
+	var all []string
+	for _, f := range files {
+		all = append(all, string(refs.Code(f.path, c.textOf(f.path))))
+	}
+	return all
+}

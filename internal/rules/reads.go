@@ -1,0 +1,36 @@
+package rules
+
+import (
+	"dicaxon/internal/finding"
+	"dicaxon/internal/refs"
+)
+
+var reads = &Rule{
+	Name: "reads", Kind: finding.Disagrees, Level: finding.Error,
+	Doc: "Models of a late layer read models of the layer before, and no source.",
+	Example: `- rule: reads
+  models: "models/marts/**/*.sql"
+  not-sources: true`,
+	Options: []Option{
+		{"models", Paths, true, "the models"},
+		{"not-sources", Flag, false, "true where they may read no source"},
+		{"not", Paths, false, "models that they may not read"},
+	},
+	Run: func(c *Call) {
+		for _, f := range c.files("models") {
+			for _, r := range c.refsOf(f.path).Refs {
+				if r.Kind == refs.Source && c.flag("not-sources") {
+					c.atRef(f.path, r, nil, "it reads the source %s past staging", r.Name)
+				}
+				if r.Kind != refs.Model {
+					continue
+				}
+				for _, to := range c.targets(f.path, r) {
+					if rankOf(c.paths["not"], to, c.env) >= 0 {
+						c.atRef(f.path, r, &finding.Place{Path: to}, "it reads %s, which it should not", to)
+					}
+				}
+			}
+		}
+	},
+}

@@ -1,0 +1,53 @@
+package rules
+
+import (
+	"strings"
+
+	"dicaxon/internal/finding"
+	"dicaxon/internal/refs"
+)
+
+var text = &Rule{
+	Name: "text", Kind: finding.Substandard, Level: finding.Warning,
+	Doc: "A house rule on text: what files must say, and what they must not.",
+	Example: `- rule: text
+  files: "dags/**/*.py"
+  must: ['tags=']
+  says: A job has tags.`,
+	Options: []Option{
+		{"files", Paths, true, "the files"},
+		{"except", Paths, false, "files that it does not hold for"},
+		{"where", Regexps, false, "only files with this text"},
+		{"must", Regexps, false, "what each must have"},
+		{"must-not", Regexps, false, "what none may have"},
+	},
+	Run: runText,
+}
+
+func runText(c *Call) {
+	for _, f := range c.files("files") {
+		if rankOf(c.paths["except"], f.path, c.env) >= 0 {
+			continue
+		}
+		code := refs.Code(f.path, c.textOf(f.path))
+		if where := c.regexps["where"]; where != nil && !where[0].Match(code) {
+			continue
+		}
+		for i, re := range c.regexps["must"] {
+			if !re.Match(code) {
+				c.report(f.path, 0, 0, nil, "it lacks %s", readable(c.texts("must")[i]))
+			}
+		}
+		for _, re := range c.regexps["must-not"] {
+			if found := re.FindIndex(code); found != nil {
+				said := strings.Join(strings.Fields(string(code[found[0]:found[1]])), " ")
+				c.report(f.path, lineOf(code, found), 0, nil, "it has %s", said[:min(len(said), 60)])
+			}
+		}
+	}
+}
+
+// readable gives a regular expression without what only machines need.
+func readable(expression string) string {
+	return strings.NewReplacer(`\b`, "", `\s*`, " ", `\(`, "(", `\)`, ")", `\.`, ".").Replace(expression)
+}

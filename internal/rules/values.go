@@ -1,0 +1,31 @@
+package rules
+
+import (
+	"strings"
+
+	"dicaxon/internal/layout"
+)
+
+// fill puts captured names into a text, those of a file before those of the
+// project.
+func fill(text string, envs ...*layout.Env) string {
+	for _, env := range envs {
+		text = layout.FillText(text, env)
+	}
+	return text
+}
+
+// keyFits says whether the name of a setting fits a pattern of keys, in which
+// "*" stands for one key.
+func keyFits(pattern, name string) bool {
+	p, n := strings.Split(pattern, "."), strings.Split(name, ".")
+	if len(p) != len(n) {
+		return false
+	}
+	for i := range p {
+		if p[i] != "*" && p[i] != n[i] {
+			return false
+		}
+	}
+	return true
+}

@@ -1,0 +1,67 @@
+package rules
+
+import (
+	"dicaxon/internal/finding"
+	"dicaxon/internal/layout"
+	"dicaxon/internal/names"
+	"dicaxon/internal/refs"
+)
+
+var wall = &Rule{
+	Name: "wall", Kind: finding.Tangled, Level: finding.Error,
+	Doc: "Code on one side of a wall imports nothing from the other side.",
+	Example: `- rule: wall
+  from: "src/features/<feature>/**"
+  to: "src/features/<feature>/**"
+  apart: feature
+  through: "src/features/<feature>/index.js"`,
+	Options: []Option{
+		{"from", Paths, true, "the files on this side"},
+		{"to", Paths, false, "what is on the other side"},
+		{"modules", Texts, false, "modules of others that are on the other side, with \"*\" at the end for all that begin so"},
+		{"apart", Text, false, "a captured name: only an import from one such unit into another counts"},
+		{"through", Paths, false, "what may be imported all the same"},
+		{"except", Paths, false, "files on this side that may"},
+	},
+	Run: runWall,
+}
+
+func runWall(c *Call) {
+	apart := c.text("apart")
+	files := c.files("from")
+	c.readAhead(files)
+	for _, f := range files {
+		if rankOf(c.paths["except"], f.path, c.env) >= 0 {
+			continue
+		}
+		here, _ := f.env.Get(apart)
+		for _, r := range c.refsOf(f.path).Refs {
+			if r.Kind != refs.Import && r.Kind != refs.Link && r.Kind != refs.Model {
+				continue
+			}
+			if c.isModule(r) {
+				c.atRef(f.path, r, nil, "it imports %s, which it may not know", r.Name)
+				continue
+			}
+			for _, to := range c.targets(f.path, r) {
+				there, over := c.beyond(to)
+				other, _ := there.Get(apart)
+				if !over || apart != "" && (other == "" || names.Same(here, other)) || rankOf(c.paths["through"], to, c.env) >= 0 || to == f.path {
+					continue
+				}
+				c.atRef(f.path, r, &finding.Place{Path: to}, "it imports %s, which is behind a wall", to)
+				break
+			}
+		}
+	}
+}
+
+// beyond says whether a path is on the other side, with what was captured.
+func (c *Call) beyond(to string) (*layout.Env, bool) {
+	for _, p := range c.paths["to"] {
+		if env, ok := p.Match(to, c.env); ok {
+			return env, true
+		}
+	}
+	return nil, false
+}
