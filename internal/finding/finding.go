@@ -120,6 +120,8 @@ func Join(tree, rules []Finding) []Finding {
 // once that is put right, it may say it no more.
 func explains(absent, astray map[string]bool, f Finding) bool {
 	switch f.Kind {
+	case Tangled:
+		return within(astray, f.Path)
 	case Disagrees, Misdeclared, Unpaired, Unwired:
 		return within(astray, f.Path) || f.Other != nil && (within(absent, f.Other.Path) || within(astray, f.Other.Path))
 	case Exposed:

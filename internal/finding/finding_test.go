@@ -52,7 +52,8 @@ func TestJoin(t *testing.T) {
 		{Finding{Kind: Disagrees, Path: "s.yml", Other: &Place{Path: "model/a.sql"}}, false},
 		{Finding{Kind: Exposed, Path: "key.yml", Rule: "ignored"}, false},
 		{Finding{Kind: Exposed, Path: "key.yml", Line: 3}, true},
-		{Finding{Kind: Tangled, Path: "modell/tide.go", Line: 4}, true},
+		{Finding{Kind: Tangled, Path: "modell/tide.go", Line: 4}, false},
+		{Finding{Kind: Tangled, Path: "model/tide.go", Line: 4}, true},
 	} {
 		if got := len(Join(tree[:3:3], []Finding{c.rule})) > 3; got != c.told {
 			t.Errorf("%+v is told: %v", c.rule, got)

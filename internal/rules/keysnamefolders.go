@@ -50,7 +50,7 @@ func runKeysNameFolders(c *Call) {
 				c.atRef(f.path, k, &finding.Place{Path: path.Join(path.Dir(at), near) + "/"}, message+"; the folder is called %s", at+"/", near)
 				continue
 			}
-			c.atRef(f.path, k, &finding.Place{Path: path.Dir(at) + "/"}, message, at+"/")
+			c.atRef(f.path, k, &finding.Place{Path: at + "/"}, message, at+"/")
 		}
 		if n := c.node(folder); c.flag("both") && n != nil && n.Folder != nil {
 			for i := range n.Folder.Nodes {

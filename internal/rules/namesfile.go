@@ -50,7 +50,7 @@ func runNamesFile(c *Call) {
 			}
 			at = path.Clean(at)
 			if near := c.nearest(at); near != "" {
-				c.atRef(f.path, r, &finding.Place{Path: path.Join(path.Dir(at), near)}, "it names %s, which is not there; did it mean %s?", at, near)
+				c.atRef(f.path, r, &finding.Place{Path: at}, "it names %s, which is not there; did it mean %s?", at, near)
 			} else if !c.flag("near-only") {
 				c.atRef(f.path, r, &finding.Place{Path: at}, "it names %s, which is not there", at)
 			}

@@ -20,6 +20,7 @@ var sources = &Rule{
 		{"files", Paths, true, "the files that declare sources"},
 		{"models", Paths, true, "the models"},
 		{"folders", Paths, false, "folders that are called as a source is"},
+		{"declared-in", Text, false, "the file that should declare the source of such a folder"},
 	},
 	Run: runSources,
 }
@@ -76,9 +77,12 @@ func runSources(c *Call) {
 		message := "no source is called " + source
 		if near := names.Closest(source, known); near != "" {
 			at := declared[near]
+			if in := fill(c.text("declared-in"), f.env, c.env); in != "" && c.node(in) == nil {
+				at = finding.Place{Path: in}
+			}
 			c.report(f.path+"/", 0, 0, &at, "%s; is %s meant?", message, near)
 			continue
 		}
-		c.report(f.path+"/", 0, 0, &finding.Place{Path: c.files("files")[0].path}, "%s", message)
+		c.report(f.path+"/", 0, 0, &finding.Place{Path: fill(c.text("declared-in"), f.env, c.env)}, "%s", message)
 	}
 }

@@ -50,8 +50,17 @@ func runWired(c *Call) {
 		if line != "" {
 			message += "; it should say " + line
 		}
-		c.report(unit.path, 0, 0, &finding.Place{Path: by[0].path}, "%s", message)
+		c.report(unit.path, 0, 0, &finding.Place{Path: c.firstBy(unit, by)}, "%s", message)
 	}
+}
+
+// firstBy gives the file that should wire a unit first of all, there or not:
+// where it is absent, that is the cause.
+func (c *Call) firstBy(unit file, by []file) string {
+	if first := fill(c.paths["by"][0].Text, unit.env, c.env); !strings.ContainsAny(first, "*?<") {
+		return first
+	}
+	return by[0].path
 }
 
 // A wirer is a file that wires units, read once for all of them.
