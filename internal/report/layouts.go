@@ -8,6 +8,7 @@ import (
 	"dicaxon/internal/catalogue"
 	"dicaxon/internal/explain"
 	"dicaxon/internal/layout"
+	"dicaxon/internal/rules"
 )
 
 // Layouts lists layouts, by family.
@@ -58,4 +59,30 @@ func (p *Page) Layout(l *layout.Layout, lines []explain.Line) {
 	}
 	p.printf("\n")
 	p.DrawTree("./", l.Name+": "+l.Title, lines)
+	if all := agreements(l); len(all) > 0 {
+		p.printf("\n%s\n", p.in(strong, agreementsTitle))
+		for _, a := range all {
+			p.pair(2, 24, a[0], faint, a[1])
+		}
+	}
+}
+
+// agreementsTitle stands above the rules of a layout.
+const agreementsTitle = "Agreements beyond names"
+
+// agreements gives the rules that a layout asks for: what each is called, and
+// what it asks in the layout's own words, or else in general.
+func agreements(l *layout.Layout) [][2]string {
+	var all [][2]string
+	for i := range l.Rules {
+		r := &l.Rules[i]
+		said := r.Says
+		if rule := rules.Find(r.Rule); said == "" && rule != nil {
+			said = rule.Doc
+		}
+		if r.Level != "off" {
+			all = append(all, [2]string{r.Called(), said})
+		}
+	}
+	return all
 }

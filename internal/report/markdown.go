@@ -53,6 +53,12 @@ func LayoutMarkdown(out io.Writer, l *layout.Layout) {
 		}
 		fmt.Fprintf(out, "| `%s` | %s | %s | %s | %s |\n", e.Path(), e.Need, cell(role), cell(explain.MadeBy(e)), e.Git)
 	}
+	if all := agreements(l); len(all) > 0 {
+		fmt.Fprintf(out, "\n## %s\n\n", agreementsTitle)
+		for _, a := range all {
+			fmt.Fprintf(out, "- `%s`: %s\n", a[0], a[1])
+		}
+	}
 }
 
 // cell makes text fit into a cell of a table.
