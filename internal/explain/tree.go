@@ -35,7 +35,9 @@ const (
 func Tree(p *check.Project, commonplace *layout.Layout, depth int) []Line {
 	t := &treeMaker{project: p, walker: walker{project: p, commonplace: commonplace}, depth: depth, findings: map[string]finding.Finding{}}
 	for _, f := range p.Match.Findings {
-		t.findings[f.Path] = f
+		if before, told := t.findings[f.Path]; !told || f.Level < before.Level {
+			t.findings[f.Path] = f // of several the gravest
+		}
 	}
 	return t.lines(p.Folder, 1)
 }
@@ -115,7 +117,11 @@ func (t *treeMaker) stray(f *tree.Folder, n *tree.Node) string {
 	case said.Home != "":
 		return fmt.Sprintf("— %s: belongs at %s", said.Kind, tree.Printable(said.Home))
 	}
-	return fmt.Sprintf("— %s: %s", said.Kind, tree.Printable(said.Message))
+	message := tree.Printable(said.Message)
+	if strings.HasPrefix(message, string(said.Kind)) {
+		return "— " + message
+	}
+	return fmt.Sprintf("— %s: %s", said.Kind, message)
 }
 
 func (t *treeMaker) line(f *tree.Folder, n *tree.Node, place match.Place) Line {
