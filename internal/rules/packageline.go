@@ -2,6 +2,7 @@ package rules
 
 import (
 	"path"
+	"slices"
 	"strings"
 
 	"dicaxon/internal/finding"
@@ -27,7 +28,7 @@ var packageLine = &Rule{
 
 func runPackageLine(c *Call) {
 	roots := c.files("roots")
-	files := c.files("files")
+	files := slices.DeleteFunc(c.files("files"), func(f file) bool { return passedOver(f.path) })
 	c.readAhead(files)
 	for _, f := range files {
 		root, ok := rootOf(roots, f.path)
@@ -51,6 +52,14 @@ func runPackageLine(c *Call) {
 		}
 		c.spelt(f, *said, below)
 	}
+}
+
+// passedOver says whether the go command passes a file over, by the folders that
+// it lies in (go help packages).
+func passedOver(at string) bool {
+	return strings.HasSuffix(at, ".go") && slices.ContainsFunc(strings.Split(path.Dir(at), "/"), func(name string) bool {
+		return name == "testdata" || strings.HasPrefix(name, "_") || strings.HasPrefix(name, ".") && name != "."
+	})
 }
 
 // rootOf gives the deepest of the folders that the path lies in.
@@ -91,12 +100,6 @@ func orNameless(name string) string {
 // of its folder, but for programs, tests from outside, versions, and what a
 // name of Go cannot hold (Effective Go, "Package names").
 func (c *Call) goPackage(at string, said refs.Ref) {
-	// The go command passes these over (go help packages).
-	for _, name := range strings.Split(path.Dir(at), "/") {
-		if name == "testdata" || strings.HasPrefix(name, "_") || strings.HasPrefix(name, ".") && name != "." {
-			return
-		}
-	}
 	name := said.Name
 	if strings.HasSuffix(at, "_test.go") {
 		name = strings.TrimSuffix(name, "_test")

@@ -60,7 +60,8 @@ func Run(p *Project) ([]finding.Finding, error) {
 // their end: what stands beyond was not compared.
 func (p *Project) broken() {
 	for _, at := range slices.Sorted(maps.Keys(p.read)) {
-		if f := p.read[at]; f.Broken != "" {
+		// A text that is longer than is read breaks off by that alone.
+		if f := p.read[at]; f.Broken != "" && len(p.textOf(at)) < tree.TextLimit {
 			p.findings = append(p.findings, finding.Finding{
 				Kind: finding.Substandard, Level: finding.Note, Path: p.Top.Path() + at, Line: f.BrokenLine,
 				Message: "it cannot be read beyond here: " + f.Broken,
