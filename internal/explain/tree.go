@@ -117,7 +117,8 @@ func (t *treeMaker) stray(f *tree.Folder, n *tree.Node) string {
 	case said.Home != "":
 		return fmt.Sprintf("— %s: belongs at %s", said.Kind, tree.Printable(said.Home))
 	}
-	message := tree.Printable(said.Message)
+	// The tree says what is wrong; check says what to do about it.
+	message, _, _ := strings.Cut(tree.Printable(said.Message), "; ")
 	if strings.HasPrefix(message, string(said.Kind)) {
 		return "— " + message
 	}
