@@ -123,7 +123,7 @@ func (h *History) add(files []tree.Recorded, blobs map[string]plumbing.Hash, nam
 	return append(files, tree.Recorded{Path: path, Kind: kind})
 }
 
-// object gives the bytes of an object.
+// object gives the bytes of an object, of a file no more than a text is read.
 func (h *History) object(kind plumbing.ObjectType, hash plumbing.Hash) ([]byte, error) {
 	o, err := h.store.EncodedObject(kind, hash)
 	if err != nil {
@@ -134,6 +134,9 @@ func (h *History) object(kind plumbing.ObjectType, hash plumbing.Hash) ([]byte, 
 		return nil, err
 	}
 	defer r.Close()
+	if kind == plumbing.BlobObject {
+		return io.ReadAll(io.LimitReader(r, tree.TextLimit))
+	}
 	return io.ReadAll(r)
 }
 
@@ -186,15 +189,6 @@ func (h *History) reader(blobs map[string]plumbing.Hash) func(string) ([]byte, e
 		if !ok {
 			return nil, os.ErrNotExist
 		}
-		o, err := h.store.EncodedObject(plumbing.BlobObject, hash)
-		if err != nil {
-			return nil, err
-		}
-		r, err := o.Reader()
-		if err != nil {
-			return nil, err
-		}
-		defer r.Close()
-		return io.ReadAll(io.LimitReader(r, tree.TextLimit))
+		return h.object(plumbing.BlobObject, hash)
 	}
 }

@@ -136,3 +136,47 @@ func TestHTML(t *testing.T) {
 		t.Errorf("%d scripts, %d inputs, %d labels", scripts, inputs, labels)
 	}
 }
+
+// TestLeftOut says in words what was found and is not told.
+func TestLeftOut(t *testing.T) {
+	for _, c := range []struct {
+		s    check.Settlement
+		want string
+	}{
+		{check.Settlement{}, ""},
+		{check.Settlement{Waived: 1}, "Not told: 1 waived."},
+		{check.Settlement{Known: 1, Accepted: 1200, Waived: 3}, "Not told: 1 finding there before, 1,200 accepted, 3 waived."},
+		{check.Settlement{Accepted: 2, Gone: 1}, "Not told: 2 accepted. Of those accepted, 1 is gone; dicaxon check --accept forgets them."},
+		{check.Settlement{Gone: 4}, "Of those accepted, 4 are gone; dicaxon check --accept forgets them."},
+	} {
+		if got := leftOut(&check.Report{Settlement: c.s}); got != c.want {
+			t.Errorf("got %q, want %q", got, c.want)
+		}
+	}
+}
+
+// TestRulesAreTold holds the page, the list and the meanings to all that there
+// is.
+func TestRulesAreTold(t *testing.T) {
+	var page, list bytes.Buffer
+	RulesMarkdown(&page)
+	(&Page{Out: &list, Width: 80}).Rules()
+	for _, r := range RuleLines() {
+		if !strings.Contains(page.String(), "\n## "+r.Rule+"\n") || !strings.Contains(list.String(), r.Rule) {
+			t.Errorf("%s is not told", r.Rule)
+		}
+		if !strings.Contains(r.Example, "rule: "+r.Rule) {
+			t.Errorf("the example of %s is of another rule", r.Rule)
+		}
+	}
+	for i := range finding.Kinds {
+		var out bytes.Buffer
+		(&Page{Out: &out, Width: 80}).Meaning(&finding.Kinds[i])
+		if lines := strings.Split(out.String(), "\n"); len(lines) < 4 || !strings.HasPrefix(lines[0], string(finding.Kinds[i].Kind)) {
+			t.Errorf("%s", out.String())
+		}
+		if finding.Meant(string(finding.Kinds[i].Kind)) != &finding.Kinds[i] {
+			t.Errorf("%s is not found", finding.Kinds[i].Kind)
+		}
+	}
+}
