@@ -2,6 +2,7 @@ package manifest
 
 import (
 	"slices"
+	"strings"
 	"testing"
 )
 
@@ -32,6 +33,24 @@ func TestNeeds(t *testing.T) {
 	} {
 		if got := Needs(c.name, []byte(c.text)); !slices.Equal(got, c.want) {
 			t.Errorf("%s %q: got %q, want %q", c.name, c.text, got, c.want)
+		}
+	}
+}
+
+// Every pattern that Names gives must lead to a reader, and names that only look
+// alike to none.
+func TestNames(t *testing.T) {
+	for _, name := range Names() {
+		if name = strings.ReplaceAll(name, "*", "Ferry"); !Is(name) {
+			t.Errorf("%s is listed and has no reader", name)
+		}
+		if got := Needs(name, nil); len(got) != 0 {
+			t.Errorf("an empty %s needs %q", name, got)
+		}
+	}
+	for _, name := range []string{"", "Go.mod", "package.json.bak", "my-requirements.txt", "requirements/base.txt", "csproj"} {
+		if Is(name) {
+			t.Errorf("%q is taken for a manifest", name)
 		}
 	}
 }
