@@ -21,9 +21,11 @@ sleep 2
 shot() {
     DISPLAY=:93 LC_ALL=C.UTF-8 xterm -geometry 141x41+0+0 -fa 'DejaVu Sans Mono' -fs 11 -bg '#101418' -fg '#d8dee4' \
         -xrm 'XTerm*color6: #7cc7d8' -xrm 'XTerm*color1: #f07070' -xrm 'XTerm*color3: #e5c07b' -xrm 'XTerm*color2: #98c379' \
-        -e sh -c "cd $work/gannet; printf '\$ %s\n\n' '$2'; $2 2>&1 | head -36; sleep 4" &
+        -e sh -c "cd $work/gannet; printf '\$ %s\n\n' '$2'; $2 2>&1 | head -36; touch $work/shown; sleep 60" &
     window=$!
-    sleep 2
+    until [ -e "$work/shown" ]; do sleep 0.2; done
+    rm "$work/shown"
+    sleep 1 # until it is drawn
     DISPLAY=:93 import -window root "$root/docs/screenshots/$1.png"
     kill "$window" 2>/dev/null || true
     wait "$window" 2>/dev/null || true
