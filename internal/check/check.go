@@ -167,7 +167,8 @@ func run(root string, o Options) (*Report, error) {
 		p.Match.Findings = finding.Join(p.Match.Findings, said)
 		report.Projects = append(report.Projects, p.Project)
 	}
-	return report, report.settle(r, config, o)
+	report.settle(r, config, o)
+	return report, nil
 }
 
 func without(all map[*tree.Folder]bool, one *tree.Folder) map[*tree.Folder]bool {

@@ -16,7 +16,6 @@ import (
 	"github.com/google/renameio/v2"
 
 	"dicaxon/internal/finding"
-	"dicaxon/internal/names"
 	"dicaxon/internal/project"
 	"dicaxon/internal/tree"
 )
@@ -35,7 +34,7 @@ type Settlement struct {
 
 // settle changes the findings of all projects as dicaxon.yaml, comments and the
 // caller ask, in this order: levels, waivers, kinds asked for, what is accepted.
-func (r *Report) settle(rep *tree.Repository, config *project.File, o Options) error {
+func (r *Report) settle(rep *tree.Repository, config *project.File, o Options) {
 	if config == nil {
 		config = &project.File{}
 	}
@@ -43,11 +42,16 @@ func (r *Report) settle(rep *tree.Repository, config *project.File, o Options) e
 	today := cmp.Or(o.Today, time.Now())
 	for i := range r.Projects {
 		m := r.Projects[i].Match
-		m.Findings = slices.DeleteFunc(m.Findings, func(f finding.Finding) bool { return off(config.Levels, &f) })
 		for k := range m.Findings {
-			relevel(config.Levels, &m.Findings[k])
+			f := &m.Findings[k]
+			if word := levelOf(config.Levels, f); word != "" && word != "off" {
+				f.Level, _ = finding.ParseLevel(word)
+			}
 		}
 		m.Findings = slices.DeleteFunc(m.Findings, func(f finding.Finding) bool {
+			if levelOf(config.Levels, &f) == "off" {
+				return true
+			}
 			for k := range config.Waivers {
 				if w := &config.Waivers[k]; w.Reason != "" && !w.Over(today) && w.Holds(&f) {
 					used[k]++
@@ -69,29 +73,14 @@ func (r *Report) settle(rep *tree.Repository, config *project.File, o Options) e
 	}
 	for i := range r.Projects {
 		m := r.Projects[i].Match
-		m.Findings = slices.DeleteFunc(m.Findings, func(f finding.Finding) bool { return !asksFor(o.Only, &f, true) || asksFor(o.Skip, &f, false) })
-	}
-	return nil
-}
-
-// off says whether dicaxon.yaml turns the finding off: by its rule or its kind.
-func off(levels map[string]string, f *finding.Finding) bool {
-	return cmp.Or(levels[f.Rule], levels[string(f.Kind)]) == "off"
-}
-
-func relevel(levels map[string]string, f *finding.Finding) {
-	if word := cmp.Or(levels[f.Rule], levels[string(f.Kind)]); word != "" {
-		f.Level, _ = finding.ParseLevel(word)
+		m.Findings = slices.DeleteFunc(m.Findings, func(f finding.Finding) bool { return len(o.Only) > 0 && !f.Is(o.Only) || f.Is(o.Skip) })
 	}
 }
 
-// asksFor says whether the kind or rule of a finding is among the words; none
-// is among no words, unless empty says that no words stand for all.
-func asksFor(words []string, f *finding.Finding, empty bool) bool {
-	if len(words) == 0 {
-		return empty
-	}
-	return slices.Contains(words, string(f.Kind)) || f.Rule != "" && slices.Contains(words, f.Rule)
+// levelOf gives the level, or "off", that dicaxon.yaml has for the finding's
+// rule or else its kind; "" where it says nothing.
+func levelOf(levels map[string]string, f *finding.Finding) string {
+	return cmp.Or(levels[f.Rule], levels[string(f.Kind)])
 }
 
 // ofWaivers gives findings about waivers themselves.
@@ -140,7 +129,7 @@ func waivedInline(rep *tree.Repository, f *finding.Finding) bool {
 	for i := from; i < to; i++ {
 		if m := inline.FindStringSubmatch(lines[i]); m != nil {
 			for _, word := range strings.Split(m[1], ",") {
-				if word = strings.TrimSpace(word); word == string(f.Kind) || word == f.Rule && word != "" {
+				if f.Is([]string{strings.TrimSpace(word)}) {
 					return true
 				}
 			}
@@ -223,14 +212,4 @@ func (r *Report) Accept() (int, error) {
 		return 0, err
 	}
 	return len(file.Accepted), renameio.WriteFile(filepath.Join(r.Root, AcceptedName), append(text, '\n'), 0o644)
-}
-
-// KnownWord says whether a word of --only or --skip is a kind, or gives the one
-// that was likely meant.
-func KnownWord(word string, rules []string) (meant string, ok bool) {
-	words := append(finding.KindWords(), rules...)
-	if slices.Contains(words, word) {
-		return "", true
-	}
-	return names.Closest(word, words), false
 }

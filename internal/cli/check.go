@@ -3,6 +3,7 @@ package cli
 import (
 	"fmt"
 	"os"
+	"slices"
 	"strings"
 	"sync"
 	"time"
@@ -74,7 +75,7 @@ dicaxon.yaml is wrong, 3 something could not be read.`,
 			if accept {
 				n, err := r.Accept()
 				if err == nil {
-					fmt.Fprintf(p.out, "%d findings are accepted from now on, in %s.\n", n, check.AcceptedName)
+					page.Accepted(n)
 				}
 				return err
 			}
@@ -150,19 +151,16 @@ func (p *program) meaning(page *report.Page, kind string) error {
 
 // knownWords refuses what is neither a kind nor a rule.
 func knownWords(lists ...[]string) error {
-	var all []string
-	for _, r := range rules.All {
-		all = append(all, r.Name)
-	}
+	known := append(finding.KindWords(), rules.Names()...)
 	for _, list := range lists {
 		for _, word := range list {
-			switch meant, ok := check.KnownWord(word, all); {
-			case ok:
-			case meant != "":
-				return callf("%q is neither a kind of finding nor a rule; did you mean %s?", word, meant)
-			default:
-				return callf("%q is neither a kind of finding nor a rule; the kinds are %s", word, strings.Join(finding.KindWords(), ", "))
+			if slices.Contains(known, word) {
+				continue
 			}
+			if meant := names.Closest(word, known); meant != "" {
+				return callf("%q is neither a kind of finding nor a rule; did you mean %s?", word, meant)
+			}
+			return callf("%q is neither a kind of finding nor a rule; the kinds are %s", word, strings.Join(finding.KindWords(), ", "))
 		}
 	}
 	return nil

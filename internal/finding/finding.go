@@ -85,6 +85,11 @@ func Sort(all []Finding) {
 	})
 }
 
+// Is says whether the finding's kind or its rule is among the words.
+func (f *Finding) Is(words []string) bool {
+	return slices.Contains(words, string(f.Kind)) || f.Rule != "" && slices.Contains(words, f.Rule)
+}
+
 // Join puts the findings of rules to those of the tree. What a rule says of
 // something that the tree's findings explain already is left out: one cause
 // gives one finding.

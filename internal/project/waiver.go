@@ -1,6 +1,7 @@
 package project
 
 import (
+	"slices"
 	"strings"
 	"time"
 
@@ -19,9 +20,6 @@ type Waiver struct {
 	Line   int       // in dicaxon.yaml
 }
 
-// dateForm is how an end date is written (ISO 8601).
-const dateForm = "2006-01-02"
-
 func readLevels(n *source.Node) (map[string]string, error) {
 	if n == nil {
 		return nil, nil
@@ -35,21 +33,12 @@ func readLevels(n *source.Node) (map[string]string, error) {
 		if err != nil {
 			return nil, err
 		}
-		if !known(level, layout.RuleLevels) {
+		if !slices.Contains(layout.RuleLevels, level) {
 			return nil, pair.Value.Errorf("%q is no level; the levels are %s", level, strings.Join(layout.RuleLevels, ", "))
 		}
 		all[pair.Key.Text] = level
 	}
 	return all, nil
-}
-
-func known(word string, words []string) bool {
-	for _, w := range words {
-		if w == word {
-			return true
-		}
-	}
-	return false
 }
 
 func readWaivers(n *source.Node) ([]Waiver, error) {
@@ -106,7 +95,7 @@ func readWaiver(n *source.Node) (w Waiver, err error) {
 		}
 	}
 	if until := n.Get("until"); until != nil {
-		if w.Until, err = time.Parse(dateForm, until.Text); err != nil {
+		if w.Until, err = time.Parse(time.DateOnly, until.Text); err != nil {
 			return w, until.Errorf("until is a day, such as 2027-03-31")
 		}
 	}
@@ -120,7 +109,7 @@ func (w *Waiver) Over(today time.Time) bool {
 
 // Holds says whether the waiver is about the finding.
 func (w *Waiver) Holds(f *finding.Finding) bool {
-	if len(w.Kinds) > 0 && !known(string(f.Kind), w.Kinds) && !known(f.Rule, w.Kinds) {
+	if len(w.Kinds) > 0 && !f.Is(w.Kinds) {
 		return false
 	}
 	for _, p := range w.Paths {

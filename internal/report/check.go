@@ -135,7 +135,7 @@ func leftOut(r *check.Report) string {
 		said = "Not told: " + strings.Join(parts, ", ") + "."
 	}
 	if r.Gone > 0 {
-		said += fmt.Sprintf(" Of those accepted, %s gone; dicaxon check --accept forgets them.", map[bool]string{true: "1 is", false: grouped(r.Gone) + " are"}[r.Gone == 1])
+		said += fmt.Sprintf(" Of those accepted, %s gone; dicaxon check --accept forgets them.", grouped(r.Gone)+" "+be(r.Gone))
 	}
 	return strings.TrimSpace(said)
 }
@@ -222,4 +222,17 @@ func (p *Page) totals(r *check.Report) string {
 		return p.in(fine, "Everything is in its place.")
 	}
 	return strings.Join(parts, ", ")
+}
+
+// Accepted says that findings were written into the file of accepted ones.
+func (p *Page) Accepted(n int) {
+	p.printf("%s %s accepted from now on, in %s.\n", count(n, "finding"), be(n), check.AcceptedName)
+}
+
+// be gives the verb for so many.
+func be(n int) string {
+	if n == 1 {
+		return "is"
+	}
+	return "are"
 }

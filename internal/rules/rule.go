@@ -70,6 +70,15 @@ func Find(name string) *Rule {
 	return nil
 }
 
+// Names gives the names of all rules.
+func Names() []string {
+	var all []string
+	for _, r := range All {
+		all = append(all, r.Name)
+	}
+	return all
+}
+
 // A Call is a rule as a layout asks for it, its options understood.
 type Call struct {
 	*Project
@@ -111,10 +120,7 @@ func Compile(l *layout.Layout) ([]*Call, error) {
 func compile(asked *layout.Rule) (*Call, error) {
 	rule := Find(asked.Rule)
 	if rule == nil {
-		var known []string
-		for _, r := range All {
-			known = append(known, r.Name)
-		}
+		known := Names()
 		if meant := names.Closest(asked.Rule, known); meant != "" {
 			return nil, asked.Errorf("rule", "%q is no rule; did you mean %q?", asked.Rule, meant)
 		}
