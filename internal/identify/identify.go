@@ -319,18 +319,14 @@ func (c *clues) gather(f *tree.Folder, depth int, names *int) {
 type fileForm struct {
 	pattern string
 	ending  string // where the pattern is "*" and this
-	open    bool   // it is no exact name and no ending
+	open    bool   // it is no exact name
 }
 
 func addForm(all []fileForm, pattern string) []fileForm {
 	if slices.ContainsFunc(all, func(f fileForm) bool { return f.pattern == pattern }) {
 		return all
 	}
-	f := fileForm{pattern: pattern, open: strings.ContainsAny(pattern, "*?[")}
-	if rest, ok := strings.CutPrefix(pattern, "*"); ok && !strings.ContainsAny(rest, "*?[") {
-		f.ending, f.open = rest, false
-	}
-	return append(all, f)
+	return append(all, fileForm{pattern: pattern, ending: endingOf(pattern), open: isPattern(pattern)})
 }
 
 func (f *fileForm) fits(name string) bool {

@@ -21,8 +21,8 @@ func (s *nameSet) add(name string) {
 	if name == "" {
 		return
 	}
-	if strings.ContainsAny(name, "*?[") {
-		if ending := name[1:]; name[0] == '*' && ending != "" && !strings.ContainsAny(ending, "*?[") {
+	if isPattern(name) {
+		if ending := endingOf(name); ending != "" {
 			s.endings = append(s.endings, ending)
 			s.last[ending[len(ending)-1]] = true
 			return
@@ -36,6 +36,17 @@ func (s *nameSet) add(name string) {
 	}
 	s.exact[name] = true
 	s.lengths[name[0]] |= 1 << min(len(name), longest)
+}
+
+func isPattern(name string) bool { return strings.ContainsAny(name, "*?[") }
+
+// endingOf gives the ending that a pattern stands for which is "*" and a plain
+// text, or "".
+func endingOf(pattern string) string {
+	if rest, ok := strings.CutPrefix(pattern, "*"); ok && !isPattern(rest) {
+		return rest
+	}
+	return ""
 }
 
 func (s *nameSet) has(name string) bool {
