@@ -7,14 +7,6 @@ import (
 	"strings"
 )
 
-// StarterFolder holds the starters of a layout, beside its file; StarterEnding
-// is put behind their names, so that no other tool takes them for the real
-// thing.
-const (
-	StarterFolder = "starters"
-	StarterEnding = ".tmpl"
-)
-
 // finish checks the layout as a whole and compiles it.
 func (p *parser) finish() error {
 	l := p.layout
@@ -159,17 +151,6 @@ func (p *parser) startable(e *Entry) error {
 }
 
 func (e *Entry) starterName() string { return StarterFolder + "/" + e.Starter + StarterEnding }
-
-// StarterText gives the text of the entry's starter, not yet rendered.
-func (e *Entry) StarterText() (string, error) {
-	text, err := fs.ReadFile(e.starters, e.starterName())
-	return string(text), err
-}
-
-// Marks gives what stands around the actions in the entry's starter.
-func (e *Entry) Marks() (left, right string) {
-	return e.marks[0], e.marks[1]
-}
 
 // Units gives the captured names that mark a unit, in the order of the tree.
 func (l *Layout) Units() []string {

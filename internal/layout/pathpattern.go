@@ -93,5 +93,8 @@ func FillText(text string, env *Env) string {
 // Segments gives the names of the pattern; nil stands for "**".
 func (p *PathPattern) Segments() []*Pattern { return p.segments }
 
+// Everything is the path pattern "**".
+var Everything = &PathPattern{Text: "**", segments: []*Pattern{nil}}
+
 // AnyName is the pattern "*".
 var AnyName = &Pattern{Text: "*", parts: []part{{kind: anyRun}}}

@@ -65,12 +65,7 @@ func formOf(e *layout.Entry) (*regexp.Regexp, error) {
 		return nil, err
 	}
 	left, right := e.Marks()
-	any := func(...any) string { return "" }
-	functions := template.FuncMap{}
-	for _, name := range []string{"snake", "kebab", "camel", "pascal", "lower", "upper", "title", "plural", "singular", "base", "join"} {
-		functions[name] = any
-	}
-	t, err := template.New("").Delims(left, right).Funcs(functions).Parse(text)
+	t, err := template.New("").Delims(left, right).Funcs(layout.StarterFunctions).Parse(text)
 	if err != nil {
 		return nil, err
 	}

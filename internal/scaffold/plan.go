@@ -6,7 +6,6 @@ import (
 	"cmp"
 	"fmt"
 	"maps"
-	"path"
 	"slices"
 	"strings"
 	"text/template"
@@ -32,21 +31,6 @@ type Plan struct {
 
 // marker keeps a folder that holds nothing else.
 const marker = ".gitkeep"
-
-// functions are what starters may call.
-var functions = template.FuncMap{
-	"snake":    func(s string) string { return names.To(names.Snake, s) },
-	"kebab":    func(s string) string { return names.To(names.Kebab, s) },
-	"camel":    func(s string) string { return names.To(names.Camel, s) },
-	"pascal":   func(s string) string { return names.To(names.Pascal, s) },
-	"lower":    func(s string) string { return names.To(names.Lower, s) },
-	"upper":    func(s string) string { return names.To(names.Upper, s) },
-	"title":    names.Title,
-	"plural":   names.Plural,
-	"singular": names.Singular,
-	"base":     path.Base,
-	"join":     strings.Join,
-}
 
 // Complete gives the answers with defaults for those that are left out, or
 // says which cannot be taken.
@@ -197,7 +181,7 @@ func (m *maker) entry(parent, e *layout.Entry, at string, env *layout.Env) error
 
 // render fills in a starter. A key that is no answer is an error.
 func (m *maker) render(name, text, left, right string, env *layout.Env) ([]byte, error) {
-	t, err := template.New(name).Delims(left, right).Option("missingkey=error").Funcs(functions).Parse(text)
+	t, err := template.New(name).Delims(left, right).Option("missingkey=error").Funcs(layout.StarterFunctions).Parse(text)
 	if err != nil {
 		return nil, fmt.Errorf("%s", strings.TrimPrefix(err.Error(), "template: "))
 	}
