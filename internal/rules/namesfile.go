@@ -31,7 +31,7 @@ func runNamesFile(c *Call) {
 	for _, f := range c.files("files") {
 		for _, r := range c.refsOf(f.path).Refs {
 			name := c.named(r)
-			if name == "" || rankOf(c.paths["except"], name, c.env) >= 0 || strings.ContainsAny(name, "*$<>{}?#") || strings.Contains(name, ":") || strings.HasPrefix(name, "//") {
+			if name == "" || c.fits("except", name) || strings.ContainsAny(name, "*$<>{}?#") || strings.Contains(name, ":") || strings.HasPrefix(name, "//") {
 				continue
 			}
 			from := path.Dir(f.path)

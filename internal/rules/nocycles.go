@@ -5,7 +5,6 @@ import (
 	"slices"
 
 	"dicaxon/internal/finding"
-	"dicaxon/internal/layout"
 	"dicaxon/internal/refs"
 )
 
@@ -28,11 +27,7 @@ type edge struct {
 func runNoCycles(c *Call) {
 	parts := c.files("parts")
 	edges := map[string][]edge{}
-	inside, err := layout.ParsePath("**")
-	if err != nil {
-		panic(err)
-	}
-	files := c.find([]*layout.PathPattern{inside}, c.env)
+	files := c.find(everyFile, c.env)
 	c.readAhead(files)
 	for _, f := range files {
 		from, ok := rootOf(parts, f.path)

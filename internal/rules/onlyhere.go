@@ -35,7 +35,7 @@ var onlyHere = &Rule{
 	},
 	Run: func(c *Call) {
 		for _, f := range c.files("files") {
-			if rankOf(c.paths["in"], f.path, c.env) >= 0 {
+			if c.fits("in", f.path) {
 				continue
 			}
 			for _, r := range c.refsOf(f.path).Of(refs.Import) {

@@ -36,6 +36,7 @@ var order = &Rule{
 	},
 }
 
+// rankOf gives the place of the first pattern that the path fits, or -1.
 func rankOf(patterns []*layout.PathPattern, at string, env *layout.Env) int {
 	for i, p := range patterns {
 		if _, ok := p.Match(at, env); ok {

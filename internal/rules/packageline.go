@@ -1,6 +1,7 @@
 package rules
 
 import (
+	"cmp"
 	"path"
 	"slices"
 	"strings"
@@ -86,14 +87,7 @@ func (c *Call) spelt(f file, said refs.Ref, below string) {
 	if got == want || c.flag("loose") && (want == "" || strings.HasSuffix(got, separator+want)) {
 		return
 	}
-	c.atRef(f.path, said, &finding.Place{Path: path.Dir(f.path) + "/"}, "it says %s, but its folder says %s", got, orNameless(want))
-}
-
-func orNameless(name string) string {
-	if name == "" {
-		return "no package"
-	}
-	return name
+	c.atRef(f.path, said, &finding.Place{Path: path.Dir(f.path) + "/"}, "it says %s, but its folder says %s", got, cmp.Or(want, "no package"))
 }
 
 // goPackage compares a package of Go with its folder: a package bears the name

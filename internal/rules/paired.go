@@ -26,7 +26,7 @@ var paired = &Rule{
 	Run: func(c *Call) {
 		var namers []string
 		for _, f := range c.files("each") {
-			if rankOf(c.paths["except"], f.path, c.env) >= 0 || len(c.find(c.paths["with"], f.env)) > 0 {
+			if c.fits("except", f.path) || len(c.find(c.paths["with"], f.env)) > 0 {
 				continue
 			}
 			if in := c.paths["named-in"]; in != nil {

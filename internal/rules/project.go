@@ -1,7 +1,6 @@
 package rules
 
 import (
-	"cmp"
 	"fmt"
 	"maps"
 	"path"
@@ -81,6 +80,12 @@ type file struct {
 
 // files gives what the path patterns of an option find, each once.
 func (c *Call) files(option string) []file { return c.find(c.paths[option], c.env) }
+
+// fits says whether a path is among those of an option.
+func (c *Call) fits(option, at string) bool { return rankOf(c.paths[option], at, c.env) >= 0 }
+
+// everyFile fits every file of a project.
+var everyFile = []*layout.PathPattern{layout.Everything}
 
 // find gives what path patterns find, in the order of the tree. Files that
 // version control does not see, that a program makes, or that belong to another
@@ -328,6 +333,3 @@ func (c *Call) report(at string, line, column int, other *finding.Place, format 
 func (c *Call) atRef(at string, ref refs.Ref, other *finding.Place, format string, args ...any) *finding.Finding {
 	return c.report(at, ref.Line, ref.Column, other, format, args...)
 }
-
-// orHere names the project's own folder, which has no path.
-func orHere(at string) string { return cmp.Or(at, "the top") }

@@ -19,12 +19,13 @@ var public = &Rule{
 	},
 	Run: func(c *Call) {
 		for _, f := range c.files("files") {
-			if rankOf(c.paths["names"], f.path, c.env) >= 0 {
+			if c.fits("names", f.path) {
 				c.report(f.path, 0, 0, nil, "everybody can fetch it")
 				continue
 			}
+			text := c.textOf(f.path)
 			for _, re := range c.regexps["shows"] {
-				if line := lineOf(c.textOf(f.path), re.FindIndex(c.textOf(f.path))); line > 0 {
+				if line := lineOf(text, re.FindIndex(text)); line > 0 {
 					c.report(f.path, line, 0, nil, "everybody can fetch it, and it has %s", strings.TrimPrefix(re.String(), "(?m)"))
 					break
 				}

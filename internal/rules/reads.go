@@ -26,7 +26,7 @@ var reads = &Rule{
 					continue
 				}
 				for _, to := range c.targets(f.path, r) {
-					if rankOf(c.paths["not"], to, c.env) >= 0 {
+					if c.fits("not", to) {
 						c.atRef(f.path, r, &finding.Place{Path: to}, "it reads %s, which it should not", to)
 					}
 				}

@@ -38,7 +38,7 @@ var foldersAreSchemas = &Rule{
 		}
 		for _, f := range c.files("folders") {
 			name := path.Base(f.path)
-			if rankOf(c.paths["except"], f.path, c.env) >= 0 || slices.Contains(known, name) {
+			if c.fits("except", f.path) || slices.Contains(known, name) {
 				continue
 			}
 			if near := names.Closest(name, known); near != "" {

@@ -1,6 +1,7 @@
 package rules
 
 import (
+	"maps"
 	"path"
 	"slices"
 	"strings"
@@ -55,7 +56,7 @@ func runShared(c *Call) {
 	}
 	for _, f := range c.files("local") {
 		own, _ := f.env.Get(unit)
-		for _, value := range sorted(used[f.path]) {
+		for _, value := range slices.Sorted(maps.Keys(used[f.path])) {
 			if at := used[f.path][value]; !names.Same(value, own) {
 				found := c.report(f.path, 0, 0, &at, "%s uses it too; what several use belongs in %s", value, folderOf(c.paths["shared"][0]))
 				found.Home = c.Top.Path() + path.Join(folderOf(c.paths["shared"][0]), path.Base(f.path))
@@ -67,22 +68,13 @@ func runShared(c *Call) {
 		return // whatever is shared, there is nobody else to use it yet
 	}
 	for _, f := range c.files("shared") {
-		if by := sorted(used[f.path]); len(by) == 1 && !c.usedElsewhere(f.path) {
+		if by := slices.Sorted(maps.Keys(used[f.path])); len(by) == 1 && !c.usedElsewhere(f.path) {
 			at := used[f.path][by[0]]
 			found := c.report(f.path, 0, 0, &at, "only %s uses it", by[0])
 			found.Level = finding.Note
 			found.Home = c.Top.Path() + path.Join(folderOf(fillPath(c.paths["local"][0], unit, by[0])), path.Base(f.path))
 		}
 	}
-}
-
-func sorted(u uses) []string {
-	var all []string
-	for value := range u {
-		all = append(all, value)
-	}
-	slices.Sort(all)
-	return all
 }
 
 // folderOf gives the folder that a path pattern begins with.
@@ -110,9 +102,8 @@ func fillPath(p *layout.PathPattern, name, value string) *layout.PathPattern {
 func (c *Call) usedElsewhere(at string) bool {
 	if c.outside == nil {
 		c.outside = map[string]bool{}
-		all, _ := layout.ParsePath("**")
-		for _, f := range c.find([]*layout.PathPattern{all}, c.env) {
-			if rankOf(c.paths["users"], f.path, c.env) >= 0 {
+		for _, f := range c.find(everyFile, c.env) {
+			if c.fits("users", f.path) {
 				continue
 			}
 			for _, r := range c.refsOf(f.path).Refs {

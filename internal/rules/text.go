@@ -26,7 +26,7 @@ var text = &Rule{
 
 func runText(c *Call) {
 	for _, f := range c.files("files") {
-		if rankOf(c.paths["except"], f.path, c.env) >= 0 {
+		if c.fits("except", f.path) {
 			continue
 		}
 		code := refs.Code(f.path, c.textOf(f.path))

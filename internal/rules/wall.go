@@ -31,7 +31,7 @@ func runWall(c *Call) {
 	files := c.files("from")
 	c.readAhead(files)
 	for _, f := range files {
-		if rankOf(c.paths["except"], f.path, c.env) >= 0 {
+		if c.fits("except", f.path) {
 			continue
 		}
 		here, _ := f.env.Get(apart)
@@ -46,7 +46,7 @@ func runWall(c *Call) {
 			for _, to := range c.targets(f.path, r) {
 				there, over := c.beyond(to)
 				other, _ := there.Get(apart)
-				if !over || apart != "" && (other == "" || names.Same(here, other)) || rankOf(c.paths["through"], to, c.env) >= 0 || to == f.path {
+				if !over || apart != "" && (other == "" || names.Same(here, other)) || c.fits("through", to) || to == f.path {
 					continue
 				}
 				c.atRef(f.path, r, &finding.Place{Path: to}, "it imports %s, which is behind a wall", to)
