@@ -23,6 +23,10 @@ var embedded embed.FS
 // CommonplaceName is the layout of names that may stand in any repository.
 const CommonplaceName = "common/places"
 
+// UsualName is the layout of what names usually stand for, where no layout
+// describes them: explain tells it, and check does not ask it.
+const UsualName = "common/usual"
+
 // Catalogue is a layout.Source: the built-in layouts by name, a team's own by
 // the path of their folder.
 type Catalogue struct {
@@ -35,13 +39,26 @@ func IsPath(name string) bool {
 	return strings.HasPrefix(name, ".") || filepath.IsAbs(name)
 }
 
+// dir gives the folder that a path of a layout names.
+func (c Catalogue) dir(name string) string {
+	dir := filepath.FromSlash(name)
+	if !filepath.IsAbs(dir) {
+		dir = filepath.Join(c.Dir, dir)
+	}
+	if full, err := filepath.Abs(dir); err == nil {
+		return full
+	}
+	return dir
+}
+
+// Unknown is the layout of what follows none that is known: it wants nothing and
+// lets everything be, so that only what holds in any repository is said.
+var Unknown = layout.Open("no layout", "No layout that is known")
+
 // Open gives the folder of a layout.
 func (c Catalogue) Open(name string) (fs.FS, string, error) {
 	if IsPath(name) {
-		dir := filepath.FromSlash(name)
-		if !filepath.IsAbs(dir) {
-			dir = filepath.Join(c.Dir, dir)
-		}
+		dir := c.dir(name)
 		shown := filepath.ToSlash(filepath.Join(filepath.FromSlash(name), layout.FileName))
 		if _, err := os.Stat(filepath.Join(dir, layout.FileName)); err != nil {
 			return nil, shown, fmt.Errorf("%s: a layout's folder holds a %s: %w", name, layout.FileName, err)
@@ -69,7 +86,7 @@ func (c Catalogue) Names() []string {
 	var all []string
 	for _, file := range found {
 		name := strings.TrimPrefix(path.Dir(file), "layouts/")
-		if name != CommonplaceName {
+		if name != CommonplaceName && name != UsualName {
 			all = append(all, name)
 		}
 	}
@@ -89,7 +106,11 @@ var unpacked sync.Map
 // Layout gives the layout called name, resolved.
 func (c Catalogue) Layout(name string) (*layout.Layout, error) {
 	if IsPath(name) {
-		return layout.Resolve(c, name)
+		l, err := layout.Resolve(c, name)
+		if err == nil {
+			l.Dir = c.dir(name)
+		}
+		return l, err
 	}
 	if l, ok := unpacked.Load(name); ok {
 		return l.(*layout.Layout), nil
@@ -114,6 +135,12 @@ func PackedName(name string) string { return "packed/" + strings.ReplaceAll(name
 // IndexName is the file that holds what is looked up before a layout is read.
 const IndexName = "packed/index.json"
 
+// An Index is what is looked up before a layout is read.
+type Index struct {
+	Layouts    []Summary   `json:"layouts"`
+	Frameworks []Framework `json:"frameworks"`
+}
+
 // A Summary is what the index says of a layout.
 type Summary struct {
 	Name      string        `json:"name"`
@@ -121,24 +148,61 @@ type Summary struct {
 	Suits     string        `json:"suits"`
 	Describes string        `json:"describes"`
 	Base      bool          `json:"base,omitempty"`
+	General   bool          `json:"general,omitempty"`
 	Signs     []layout.Sign `json:"signs,omitempty"`
+}
+
+// A Framework is one that shapes the tree of the projects that need it: they
+// follow a layout of its families, or none that is known.
+type Framework struct {
+	Name     string   `json:"name"`
+	Needs    []string `json:"needs,omitempty"` // dependencies by which it is known
+	Has      []string `json:"has,omitempty"`   // files at the root by which it is known
+	Families []string `json:"families,omitempty"`
 }
 
 // Summarise gives the index's line of a layout.
 func Summarise(l *layout.Layout) Summary {
-	return Summary{l.Name, l.Title, l.Suits, l.Describes, l.Base, l.Signs}
+	return Summary{l.Name, l.Title, l.Suits, l.Describes, l.Base, l.General, l.Signs}
 }
 
-// Index gives the summaries of the built-in layouts, in the order of their
-// names, without reading the layouts.
-func (c Catalogue) Index() ([]Summary, error) {
+// Index returns the index of the built-in layouts, in the order of their names,
+// without reading the layouts.
+func (c Catalogue) Index() (*Index, error) {
 	text, err := packed.ReadFile(IndexName)
 	if err != nil {
 		return nil, err
 	}
-	var all []Summary
-	return all, json.Unmarshal(text, &all)
+	index := &Index{}
+	return index, json.Unmarshal(text, index)
 }
 
 // Commonplace gives the layout of names that may stand in any repository.
 func (c Catalogue) Commonplace() (*layout.Layout, error) { return c.Layout(CommonplaceName) }
+
+// Called gives the name of a layout as it is opened: the path of a team's folder
+// may be written without the dot in front.
+func Called(name string) string {
+	if _, _, err := (Catalogue{}).Open(name); err != nil && !IsPath(name) {
+		if _, err := os.Stat(filepath.Join(filepath.FromSlash(name), layout.FileName)); err == nil {
+			return "./" + name
+		}
+	}
+	return name
+}
+
+// PathFrom gives the name of a team's layout as it is called from a folder.
+func PathFrom(at, dir string) string {
+	from, err := filepath.Abs(at)
+	if err != nil {
+		return dir
+	}
+	rel, err := filepath.Rel(from, dir)
+	if err != nil {
+		return dir
+	}
+	if rel = filepath.ToSlash(rel); !strings.HasPrefix(rel, ".") {
+		rel = "./" + rel
+	}
+	return rel
+}

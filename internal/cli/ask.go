@@ -10,8 +10,8 @@ import (
 
 	"dicaxon/internal/catalogue"
 	"dicaxon/internal/layout"
-	"dicaxon/internal/project"
-	"dicaxon/internal/report"
+	"dicaxon/internal/output"
+	"dicaxon/internal/workspace"
 )
 
 // An asker puts questions on standard error and reads the answers, a line
@@ -19,11 +19,11 @@ import (
 type asker struct {
 	lines *bufio.Scanner
 	to    io.Writer
-	page  report.Page
+	page  output.Page
 	live  bool // there is somebody to ask
 }
 
-func (p *program) asker(page *report.Page, live bool) *asker {
+func (p *program) asker(page *output.Page, live bool) *asker {
 	t := &asker{lines: bufio.NewScanner(p.in), to: p.err, page: *page, live: live}
 	t.page.Out = p.err
 	return t
@@ -69,7 +69,7 @@ func (t *asker) layout() (string, error) {
 		return "", err
 	}
 	var shown []catalogue.Summary
-	for _, s := range index {
+	for _, s := range index.Layouts {
 		if !s.Base {
 			shown = append(shown, s)
 		}
@@ -85,7 +85,7 @@ func (t *asker) layout() (string, error) {
 			return nil
 		}
 		if _, err := open(answer); err != nil {
-			return errors.New(project.NoLayout(answer))
+			return errors.New(workspace.NoLayout(answer))
 		}
 		return nil
 	})

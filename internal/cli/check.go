@@ -1,6 +1,7 @@
 package cli
 
 import (
+	"context"
 	"fmt"
 	"os"
 	"slices"
@@ -11,19 +12,21 @@ import (
 	"github.com/spf13/cobra"
 	"golang.org/x/term"
 
+	"dicaxon/internal/app"
+	"dicaxon/internal/baseline"
 	"dicaxon/internal/catalogue"
-	"dicaxon/internal/check"
 	"dicaxon/internal/explain"
 	"dicaxon/internal/finding"
 	"dicaxon/internal/names"
-	"dicaxon/internal/report"
+	"dicaxon/internal/output"
 	"dicaxon/internal/rules"
 )
 
 func (p *program) check() *cobra.Command {
-	var o check.Options
+	var o app.Options
 	var accept bool
 	var meaning string
+	verbose := false
 	failOn := "error"
 	most := 200
 	cmd := &cobra.Command{
@@ -49,7 +52,7 @@ dicaxon.yaml is wrong, 3 something could not be read.`,
   dicaxon check --explain tangled
   dicaxon check --format html > layout.html`,
 		Args: cobra.MaximumNArgs(1),
-		RunE: func(_ *cobra.Command, args []string) error {
+		RunE: func(cmd *cobra.Command, args []string) error {
 			page, err := p.page()
 			if err != nil {
 				return err
@@ -68,18 +71,18 @@ dicaxon.yaml is wrong, 3 something could not be read.`,
 				o.Since = "HEAD"
 			}
 			o.Anew = accept
-			r, err := p.run(pathArg(args), o)
+			r, err := p.run(cmd.Context(), pathArg(args), o)
 			if err != nil {
 				return err
 			}
 			if accept {
-				n, err := r.Accept()
+				n, err := baseline.Accept(r.Workspace)
 				if err == nil {
 					page.Accepted(n)
 				}
 				return err
 			}
-			err = p.writeCheck(page, r, most)
+			err = p.writeCheck(page, r, most, verbose)
 			if r.Totals.AtLeast(level) {
 				p.status = statusFindings
 			}
@@ -90,6 +93,7 @@ dicaxon.yaml is wrong, 3 something could not be read.`,
 	layoutFlag(cmd, &o.Layout)
 	cmd.Flags().StringVar(&failOn, "fail-on", failOn, "the mildest level that makes the exit status 1: error, warning or note")
 	cmd.Flags().IntVar(&most, "most", most, "how many findings of a project to show as text; 0 for all")
+	cmd.Flags().BoolVarP(&verbose, "verbose", "v", false, "tell as well why a layout was chosen and what it says of each place")
 	cmd.Flags().StringVar(&o.At, "at", "", "check a revision of git instead of what is on the disk")
 	cmd.Flags().BoolVar(&o.Staged, "staged", false, "check what is staged, and tell what it would bring")
 	cmd.Flags().StringVar(&o.Since, "since", "", "tell only what was not found in this revision of git already")
@@ -102,39 +106,38 @@ dicaxon.yaml is wrong, 3 something could not be read.`,
 	for _, flag := range []string{"only", "skip", "explain"} {
 		_ = cmd.RegisterFlagCompletionFunc(flag, cobra.FixedCompletions(finding.KindWords(), cobra.ShellCompDirectiveNoFileComp))
 	}
-	p.formatFlag(cmd, "markdown", "html", "sarif", "junit")
+	p.formatFlag(cmd, "lines", "markdown", "html", "sarif", "junit")
 	return cmd
 }
 
 // writeCheck writes a check's answer in the format asked for.
-func (p *program) writeCheck(page *report.Page, r *check.Report, most int) error {
+func (p *program) writeCheck(page *output.Page, r *app.Report, most int, verbose bool) error {
 	switch p.format {
 	case "json":
-		return report.CheckJSON(p.out, r)
+		return output.CheckJSON(p.out, r)
+	case "lines":
+		output.CheckLines(p.out, r)
+		return nil
 	case "sarif":
-		return report.SARIF(p.out, r, Version)
+		return output.SARIF(p.out, r, Version)
 	case "junit":
-		return report.JUnit(p.out, r)
+		return output.JUnit(p.out, r)
 	case "markdown":
-		report.CheckMarkdown(p.out, r)
+		output.CheckMarkdown(p.out, r)
 		return nil
 	case "html":
-		places, err := catalogue.Catalogue{}.Commonplace()
-		if err != nil {
-			return err
-		}
 		var trees [][]explain.Line
-		for i := range r.Projects {
-			trees = append(trees, explain.Tree(&r.Projects[i], places, 0))
+		for _, pr := range r.Projects {
+			trees = append(trees, explain.Tree(pr, 0))
 		}
-		return report.HTML(p.out, r, trees)
+		return output.HTML(p.out, r, trees)
 	}
-	page.Check(r, most)
+	page.Check(r, most, verbose)
 	return nil
 }
 
 // meaning says what a kind of finding means.
-func (p *program) meaning(page *report.Page, kind string) error {
+func (p *program) meaning(page *output.Page, kind string) error {
 	m := finding.Meant(kind)
 	if m == nil {
 		if meant := names.Closest(kind, finding.KindWords()); meant != "" {
@@ -143,7 +146,7 @@ func (p *program) meaning(page *report.Page, kind string) error {
 		return callf("%q is no kind of finding; the kinds are %s", kind, strings.Join(finding.KindWords(), ", "))
 	}
 	if p.format == "json" {
-		return report.JSON(p.out, m)
+		return output.JSON(p.out, m)
 	}
 	page.Meaning(m)
 	return nil
@@ -177,12 +180,12 @@ func completeLayouts(*cobra.Command, []string, string) ([]string, cobra.ShellCom
 }
 
 // run checks a repository, with progress shown for a long read.
-func (p *program) run(root string, o check.Options) (*check.Report, error) {
+func (p *program) run(ctx context.Context, root string, o app.Options) (*app.Report, error) {
 	o.Dir, _ = os.Getwd()
 	show, done := p.progress()
 	o.Progress = show
 	defer done()
-	return check.Run(root, o)
+	return app.Check(ctx, root, o)
 }
 
 // progress shows how many names were read, on a terminal and only when reading

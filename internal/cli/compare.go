@@ -1,16 +1,17 @@
 package cli
 
 import (
+	"context"
 	"os"
 	"path/filepath"
 
 	"github.com/spf13/cobra"
 
+	"dicaxon/internal/app"
 	"dicaxon/internal/catalogue"
-	"dicaxon/internal/check"
 	"dicaxon/internal/compare"
 	"dicaxon/internal/layout"
-	"dicaxon/internal/report"
+	"dicaxon/internal/output"
 )
 
 func (p *program) compare() *cobra.Command {
@@ -64,24 +65,21 @@ func isRepository(name string) bool {
 	return catalogue.IsPath(name) || err != nil
 }
 
-func (p *program) compareLayouts(page *report.Page, a, b *layout.Layout) error {
+func (p *program) compareLayouts(page *output.Page, a, b *layout.Layout) error {
 	c := compare.Two(a, b)
 	switch p.format {
 	case "json":
-		return report.JSON(p.out, struct {
-			Schema string `json:"schema"`
-			compare.Layouts
-		}{"dicaxon.comparison/1", c})
+		return output.CompareJSON(p.out, c)
 	case "markdown":
-		report.CompareMarkdown(p.out, &c)
+		output.CompareMarkdown(p.out, &c)
 	default:
 		page.Compare(&c)
 	}
 	return nil
 }
 
-func (p *program) compareRepository(page *report.Page, at, name string) error {
-	r, err := p.run(at, check.Options{Layout: name})
+func (p *program) compareRepository(page *output.Page, at, name string) error {
+	r, err := p.run(context.Background(), at, app.Options{Layout: name})
 	if err != nil {
 		return err
 	}
@@ -89,13 +87,9 @@ func (p *program) compareRepository(page *report.Page, at, name string) error {
 	d := compare.Repository(r)
 	switch p.format {
 	case "json":
-		return report.JSON(p.out, struct {
-			Schema string `json:"schema"`
-			At     string `json:"at"`
-			compare.Distance
-		}{"dicaxon.distance/1", at, d})
+		return output.DistanceJSON(p.out, at, d)
 	case "markdown":
-		report.DistanceMarkdown(p.out, at, &d)
+		output.DistanceMarkdown(p.out, at, &d)
 	default:
 		page.Distance(at, &d)
 	}

@@ -9,7 +9,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"dicaxon/demo"
-	"dicaxon/internal/report"
+	"dicaxon/internal/output"
 )
 
 // tour lists the commands that the demo runs, in the folder it unpacked into.
@@ -51,7 +51,7 @@ The repositories stay there to be tried on.`,
 				for _, r := range all {
 					names = append(names, r.Name)
 				}
-				return report.JSON(p.out, map[string]any{"schema": "dicaxon.demo/1", "at": dir, "repositories": names})
+				return output.JSON(p.out, map[string]any{"schema": "dicaxon.demo/1", "at": dir, "repositories": names})
 			}
 			fmt.Fprintf(p.out, "Unpacked into %s:\n\n", dir)
 			for _, r := range all {

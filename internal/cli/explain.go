@@ -2,60 +2,56 @@ package cli
 
 import (
 	"cmp"
+	"context"
 	"os"
 	"path/filepath"
+	"regexp"
 	"strings"
 
 	"github.com/spf13/cobra"
 
-	"dicaxon/internal/catalogue"
-	"dicaxon/internal/check"
+	"dicaxon/internal/app"
 	"dicaxon/internal/explain"
-	"dicaxon/internal/identify"
-	"dicaxon/internal/layout"
-	"dicaxon/internal/project"
-	"dicaxon/internal/report"
+	"dicaxon/internal/output"
 	"dicaxon/internal/tree"
+	"dicaxon/internal/workspace"
 )
 
 func (p *program) explain() *cobra.Command {
-	var o check.Options
+	var o app.Options
 	var root string
 	depth := 0
 	cmd := &cobra.Command{
 		Use:   "explain [PATH…]",
 		Short: "Say what a folder or file is for",
 		Long: `Explain says what each PATH is for, who makes it, whether it is committed, what belongs
-there and what does not, and which entry of which layout says so. A PATH need not be there.
+there and what does not, and which entry of which layout says so. A PATH need not be there, and
+may be given as check prints it, with a line.
 
-Without a PATH it draws the project as a tree with the role of everything in it.`,
+Without a PATH it draws the repository as a tree with the role of everything in it.`,
 		Example: `  dicaxon explain
   dicaxon explain --depth 2
-  dicaxon explain app/templates node_modules`,
+  dicaxon explain app/templates node_modules app/views.py:12`,
 		Args: cobra.ArbitraryArgs,
-		RunE: func(_ *cobra.Command, args []string) error {
+		RunE: func(cmd *cobra.Command, args []string) error {
 			page, err := p.page()
 			if err != nil {
 				return err
 			}
-			places, err := catalogue.Catalogue{}.Commonplace()
-			if err != nil {
-				return err
-			}
 			if len(args) == 0 {
-				r, err := p.run(cmp.Or(root, rootOf(".")), o)
+				r, err := p.run(cmd.Context(), cmp.Or(root, workspace.Root(".")), o)
 				if err != nil {
 					return err
 				}
 				p.troubles(r.Troubles)
-				return p.explainTrees(page, r, func(pr *check.Project) []explain.Line { return explain.Tree(pr, places, depth) })
+				return p.explainTrees(page, r, depth)
 			}
-			answers, err := p.answers(args, root, o, places)
+			answers, err := p.answers(cmd.Context(), args, root, o)
 			if err != nil {
 				return err
 			}
 			if p.format == "json" {
-				return report.JSON(p.out, map[string]any{"schema": "dicaxon.explanations/1", "paths": answers})
+				return output.ExplanationsJSON(p.out, answers)
 			}
 			for i := range answers {
 				if i > 0 {
@@ -73,42 +69,35 @@ Without a PATH it draws the project as a tree with the role of everything in it.
 	return cmd
 }
 
-func (p *program) explainTrees(page *report.Page, r *check.Report, draw func(*check.Project) []explain.Line) error {
-	type projectTree struct {
-		At     string         `json:"at"`
-		Layout string         `json:"layout"`
-		Tree   []explain.Line `json:"tree"`
+func (p *program) explainTrees(page *output.Page, r *app.Report, depth int) error {
+	var trees [][]explain.Line
+	for _, pr := range r.Projects {
+		trees = append(trees, explain.Tree(pr, depth))
 	}
-	var all []projectTree
-	for i := range r.Projects {
-		pr := &r.Projects[i]
-		lines := draw(pr)
-		if p.format == "json" {
-			all = append(all, projectTree{pr.At, pr.Layout.Name, lines})
-			continue
-		}
+	if p.format == "json" {
+		return output.TreesJSON(p.out, r.Workspace, trees)
+	}
+	for i, pr := range r.Projects {
 		if i > 0 {
 			_, _ = p.out.WriteString("\n")
 		}
-		page.Tree(pr, lines)
-	}
-	if p.format == "json" {
-		return report.JSON(p.out, map[string]any{"schema": "dicaxon.trees/1", "root": tree.Printable(r.Root), "projects": all})
+		page.Tree(pr, trees[i])
 	}
 	return nil
 }
 
 // answers explains paths, each in the repository around it; a repository is
 // read once.
-func (p *program) answers(args []string, root string, o check.Options, places *layout.Layout) ([]explain.Answer, error) {
-	reports := map[string]*check.Report{}
+func (p *program) answers(ctx context.Context, args []string, root string, o app.Options) ([]explain.Answer, error) {
+	reports := map[string]*app.Report{}
 	var all []explain.Answer
 	for _, arg := range args {
-		at := cmp.Or(root, rootOf(arg))
+		arg = withoutLine(arg)
+		at := cmp.Or(root, workspace.Root(arg))
 		r := reports[at]
 		if r == nil {
 			var err error
-			if r, err = p.run(at, o); err != nil {
+			if r, err = p.run(ctx, at, o); err != nil {
 				return nil, err
 			}
 			p.troubles(r.Troubles)
@@ -118,43 +107,22 @@ func (p *program) answers(args []string, root string, o check.Options, places *l
 		if err != nil {
 			return nil, err
 		}
-		answer := explain.Path(r, places, below)
+		answer := explain.Path(r.Workspace, below)
 		answer.Root = tree.Printable(r.Root)
 		all = append(all, answer)
 	}
 	return all, nil
 }
 
-// rootOf gives the repository that a path lies in: the nearest folder around
-// it with a dicaxon.yaml or a ".git", else the nearest with a file by which
-// projects are known, else the nearest folder that is there.
-func rootOf(path string) string {
-	start, err := filepath.Abs(path)
-	if err != nil {
-		return "."
+var lineAtEnd = regexp.MustCompile(`(:\d+){1,2}:?$`)
+
+// withoutLine takes the line off a path as check prints it, where there is no
+// file of that very name.
+func withoutLine(arg string) string {
+	if _, err := os.Lstat(arg); err == nil {
+		return arg
 	}
-	for !isFolder(start) && start != filepath.Dir(start) {
-		start = filepath.Dir(start)
-	}
-	id, err := identify.New(catalogue.Catalogue{})
-	if err != nil {
-		return start
-	}
-	known := ""
-	for dir := start; ; dir = filepath.Dir(dir) {
-		entries, _ := os.ReadDir(dir)
-		for _, e := range entries {
-			switch name := e.Name(); {
-			case name == project.FileName || name == ".git":
-				return dir
-			case known == "" && id.Watch(name):
-				known = dir
-			}
-		}
-		if dir == filepath.Dir(dir) {
-			return cmp.Or(known, start)
-		}
-	}
+	return lineAtEnd.ReplaceAllString(arg, "")
 }
 
 func isFolder(path string) bool {
@@ -162,7 +130,8 @@ func isFolder(path string) bool {
 	return err == nil && info.IsDir()
 }
 
-// belowRoot gives a path as seen from the root, with "/".
+// belowRoot gives a path as seen from the root, with "/" and, where it was given
+// with one, a folder's slash.
 func belowRoot(root, arg string) (string, error) {
 	full, err := filepath.Abs(arg)
 	if err != nil {
@@ -174,6 +143,9 @@ func belowRoot(root, arg string) (string, error) {
 	}
 	if rel == "." {
 		return "", nil
+	}
+	if strings.HasSuffix(filepath.ToSlash(arg), "/") {
+		rel += "/"
 	}
 	return filepath.ToSlash(rel), nil
 }

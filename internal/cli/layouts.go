@@ -13,9 +13,9 @@ import (
 	"dicaxon/internal/catalogue"
 	"dicaxon/internal/explain"
 	"dicaxon/internal/layout"
-	"dicaxon/internal/project"
-	"dicaxon/internal/report"
+	"dicaxon/internal/output"
 	"dicaxon/internal/rules"
+	"dicaxon/internal/workspace"
 )
 
 func (p *program) layouts() *cobra.Command {
@@ -52,14 +52,15 @@ func (p *program) layouts() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			index = slices.DeleteFunc(index, func(s catalogue.Summary) bool { return s.Base })
-			if p.format == "json" {
-				return report.JSON(p.out, map[string]any{"schema": "dicaxon.layouts/1", "layouts": index})
-			}
-			if p.format == "markdown" {
-				report.LayoutsMarkdown(p.out, index)
-			} else {
-				page.Layouts(index)
+			all := slices.DeleteFunc(index.Layouts, func(s catalogue.Summary) bool { return s.Base })
+			all = append(all, teamLayouts(".")...)
+			switch p.format {
+			case "json":
+				return output.LayoutsJSON(p.out, all)
+			case "markdown":
+				output.LayoutsMarkdown(p.out, all)
+			default:
+				page.Layouts(all)
 			}
 			return nil
 		},
@@ -72,12 +73,25 @@ func (p *program) layouts() *cobra.Command {
 	return cmd
 }
 
+// teamLayouts lists the layouts of a team's own that the dicaxon.yaml of the
+// repository around a folder names.
+func teamLayouts(at string) []catalogue.Summary {
+	var all []catalogue.Summary
+	for _, l := range workspace.TeamLayouts(at) {
+		s := catalogue.Summarise(l)
+		s.Name = catalogue.PathFrom(at, l.Dir)
+		all = append(all, s)
+	}
+	return all
+}
+
 // open finds a layout by name or path.
 func open(name string) (*layout.Layout, error) {
 	dir, _ := os.Getwd()
+	name = catalogue.Called(name)
 	l, err := catalogue.Catalogue{Dir: dir}.Layout(name)
 	if errors.Is(err, fs.ErrNotExist) {
-		return nil, callf("%s", project.NoLayout(name))
+		return nil, callf("%s", workspace.NoLayout(name))
 	}
 	return l, err
 }
@@ -90,12 +104,16 @@ func (p *program) checkLayout(folder string) error {
 	}
 	l, err := layout.Resolve(catalogue.Catalogue{Dir: filepath.Dir(full)}, "./"+filepath.Base(full))
 	if errors.Is(err, fs.ErrNotExist) {
-		return callf("%s", project.NoLayout(full))
+		return callf("%s", workspace.NoLayout(full))
 	}
 	if err != nil {
 		return err
 	}
-	if _, err := rules.Compile(l); err != nil {
+	common, err := catalogue.Catalogue{}.Commonplace()
+	if err != nil {
+		return err
+	}
+	if _, err := rules.Compile(l, common); err != nil {
 		return err
 	}
 	starters := 0
@@ -105,25 +123,25 @@ func (p *program) checkLayout(folder string) error {
 		}
 	}
 	if p.format == "json" {
-		return report.JSON(p.out, map[string]any{"schema": "dicaxon.layout-check/1", "layout": l.Name, "entries": len(l.Entries) - 1, "starters": starters, "rules": len(l.Rules)})
+		return output.LayoutCheckJSON(p.out, l, starters)
 	}
 	fmt.Fprintf(p.out, "%s is in order: %d entries, %d starters, %d rules.\n", l.Name, len(l.Entries)-1, starters, len(l.Rules))
 	return nil
 }
 
-func (p *program) showRules(page *report.Page) error {
+func (p *program) showRules(page *output.Page) error {
 	switch p.format {
 	case "json":
-		return report.JSON(p.out, map[string]any{"schema": "dicaxon.rules/1", "rules": report.RuleLines()})
+		return output.RulesJSON(p.out)
 	case "markdown":
-		report.RulesMarkdown(p.out)
+		output.RulesMarkdown(p.out)
 	default:
 		page.Rules()
 	}
 	return nil
 }
 
-func (p *program) showLayout(page *report.Page, name string) error {
+func (p *program) showLayout(page *output.Page, name string) error {
 	l, err := open(name)
 	if err != nil {
 		return err
@@ -131,10 +149,10 @@ func (p *program) showLayout(page *report.Page, name string) error {
 	lines := explain.Layout(l)
 	switch p.format {
 	case "markdown":
-		report.LayoutMarkdown(p.out, l)
+		output.LayoutMarkdown(p.out, l)
 		return nil
 	case "json":
-		return report.JSON(p.out, map[string]any{"schema": "dicaxon.layout/1", "layout": catalogue.Summarise(l), "tree": lines})
+		return output.LayoutJSON(p.out, l, lines)
 	}
 	page.Layout(l, lines)
 	return nil

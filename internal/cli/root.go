@@ -4,11 +4,13 @@ package cli
 
 import (
 	"bufio"
+	"context"
 	"errors"
 	"fmt"
 	"io"
 	"io/fs"
 	"os"
+	"os/signal"
 	"strconv"
 	"strings"
 	"syscall"
@@ -17,11 +19,12 @@ import (
 	"github.com/spf13/pflag"
 	"golang.org/x/term"
 
-	"dicaxon/internal/check"
+	"dicaxon/internal/baseline"
 	"dicaxon/internal/names"
-	"dicaxon/internal/report"
+	"dicaxon/internal/output"
 	"dicaxon/internal/source"
 	"dicaxon/internal/tree"
+	"dicaxon/internal/workspace"
 )
 
 // The exit statuses.
@@ -52,7 +55,9 @@ func Run(args []string, stdin, stdout, stderr *os.File) int {
 	p := &program{in: stdin, out: bufio.NewWriter(stdout), err: stderr, stdin: stdin, stdout: stdout, stderr: stderr}
 	root := p.root()
 	root.SetArgs(args)
-	err := root.Execute()
+	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt)
+	defer stop()
+	err := root.ExecuteContext(ctx)
 	if flush := p.out.Flush(); err == nil {
 		err = flush
 	}
@@ -191,8 +196,9 @@ func (p *program) fail(err error) int {
 	var (
 		call    callError
 		text    *source.Error
-		unknown *check.Unknown
-		mistake check.CallError
+		mistake workspace.CallError
+
+		unreadable *baseline.UnreadableError
 	)
 	switch {
 	case errors.As(err, &text):
@@ -200,7 +206,7 @@ func (p *program) fail(err error) int {
 			fmt.Fprintf(p.err, "  %s\n", tree.Printable(strings.ReplaceAll(strings.TrimSpace(text.Shown), "\t", " ")))
 		}
 		return statusCall
-	case errors.As(err, &call), errors.As(err, &unknown), errors.As(err, &mistake):
+	case errors.As(err, &call), errors.As(err, &mistake), errors.As(err, &unreadable):
 		return statusCall
 	}
 	return statusDisk
@@ -222,11 +228,11 @@ func said(err error) string {
 }
 
 // page makes the page that the answer is written on.
-func (p *program) page() (*report.Page, error) {
+func (p *program) page() (*output.Page, error) {
 	if err := oneOf("color", p.colour, "auto", "always", "never"); err != nil {
 		return nil, err
 	}
-	page := &report.Page{Out: p.out, Width: 100, ASCII: p.ascii || !utf8Locale()}
+	page := &output.Page{Out: p.out, Width: 100, ASCII: p.ascii || !utf8Locale()}
 	terminal := term.IsTerminal(int(p.stdout.Fd()))
 	if width, err := strconv.Atoi(os.Getenv("COLUMNS")); err == nil && width > 0 {
 		page.Width = width

@@ -9,7 +9,7 @@ import (
 	"golang.org/x/term"
 
 	"dicaxon/internal/layout"
-	"dicaxon/internal/report"
+	"dicaxon/internal/output"
 	"dicaxon/internal/scaffold"
 )
 
@@ -98,7 +98,7 @@ func parseAnswers(all []string) (map[string]string, error) {
 }
 
 // scaffolded says what was made, or would be, and what to do next.
-func (p *program) scaffolded(page *report.Page, plan *scaffold.Plan, dir string, dryRun bool) error {
+func (p *program) scaffolded(page *output.Page, plan *scaffold.Plan, dir string, dryRun bool) error {
 	files, folders := 0, 0
 	var paths []string
 	for _, item := range plan.Items {
@@ -110,7 +110,7 @@ func (p *program) scaffolded(page *report.Page, plan *scaffold.Plan, dir string,
 		}
 	}
 	if p.format == "json" {
-		return report.JSON(p.out, map[string]any{"schema": "dicaxon.scaffold/1", "layout": plan.Layout.Name, "at": dir,
+		return output.JSON(p.out, map[string]any{"schema": "dicaxon.scaffold/1", "layout": plan.Layout.Name, "at": dir,
 			"written": !dryRun, "paths": paths, "firstSteps": plan.FirstSteps})
 	}
 	page.DrawTree(strings.TrimSuffix(dir, "/")+"/", plan.Layout.Name+": "+plan.Layout.Title, plan.Tree())

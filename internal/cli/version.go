@@ -8,7 +8,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"dicaxon/internal/layout"
-	"dicaxon/internal/report"
+	"dicaxon/internal/output"
 )
 
 // Version is set when a release is built.
@@ -29,7 +29,7 @@ func (p *program) version() *cobra.Command {
 				}
 			}
 			if p.format == "json" {
-				return report.JSON(p.out, map[string]string{"schema": "dicaxon.version/1", "version": Version, "commit": commit, "language": layout.Version, "go": runtime.Version()})
+				return output.JSON(p.out, map[string]string{"schema": "dicaxon.version/1", "version": Version, "commit": commit, "language": layout.Version, "go": runtime.Version()})
 			}
 			fmt.Fprintf(p.out, "dicaxon %s, layout language %s, built with %s\n", Version, layout.Version, runtime.Version())
 			return nil

@@ -2,7 +2,7 @@
 package compare
 
 import (
-	"dicaxon/internal/check"
+	"dicaxon/internal/app"
 	"dicaxon/internal/explain"
 	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
@@ -168,12 +168,12 @@ type Distance struct {
 
 // Repository measures a checked repository whose first project follows, or
 // should follow, the layout.
-func Repository(r *check.Report) Distance {
+func Repository(r *app.Report) Distance {
 	p := r.Projects[0]
-	m := p.Match
-	d := Distance{Layout: side(p.Layout), Files: m.Files, Placed: share(m.Placed, m.Placed+m.Strays), Present: share(m.Found, m.Wanted),
+	m := p.Placement
+	d := Distance{Layout: side(p.Layout), Files: m.Files, Placed: share(m.Settled, m.Settled+m.Astray), Present: share(m.Found, m.Wanted),
 		Moves: []finding.Finding{}, Unclear: []finding.Finding{}, Missing: []finding.Finding{}, Further: []finding.Finding{}}
-	for _, f := range m.Findings {
+	for _, f := range p.Findings {
 		switch {
 		case f.Home != "":
 			d.Moves = append(d.Moves, f)

@@ -1,11 +1,12 @@
 package compare
 
 import (
+	"context"
 	"slices"
 	"testing"
 
+	"dicaxon/internal/app"
 	"dicaxon/internal/catalogue"
-	"dicaxon/internal/check"
 	"dicaxon/internal/layout"
 	"dicaxon/internal/treetest"
 )
@@ -82,7 +83,7 @@ func TestALayoutAndItself(t *testing.T) {
 
 func TestRepository(t *testing.T) {
 	root := treetest.Paths(t, "go.mod", "README.md", "cmd/ferry/main.go", "confg/config.go", "internal/handler/handler.go", "stray.xyz", "empty/")
-	r, err := check.Run(root, check.Options{Layout: "go/service"})
+	r, err := app.Check(context.Background(), root, app.Options{Layout: "go/service"})
 	if err != nil {
 		t.Fatal(err)
 	}

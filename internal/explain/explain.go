@@ -6,13 +6,13 @@ import (
 	"cmp"
 	"fmt"
 	"path"
+	"slices"
 	"strings"
 
-	"dicaxon/internal/check"
 	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
-	"dicaxon/internal/match"
-	"dicaxon/internal/tree"
+	"dicaxon/internal/placement"
+	"dicaxon/internal/workspace"
 )
 
 // An Answer explains one path.
@@ -35,6 +35,7 @@ type Answer struct {
 	Git       string            `json:"git"`
 	Belongs   []Belonging       `json:"belongs,omitempty"`
 	NotHere   []Elsewhere       `json:"notHere,omitempty"`
+	Usual     bool              `json:"usual,omitempty"`  // Role is what a name like this usually stands for
 	Inside    string            `json:"inside,omitempty"` // the nearest folder around it that is described
 	Findings  []finding.Finding `json:"findings,omitempty"`
 }
@@ -52,206 +53,84 @@ type Elsewhere struct {
 	GoesTo string `json:"goesTo"`
 }
 
-// Path explains a path below the root of a report, there or not. Commonplace
-// knows the names that may stand in any repository.
-func Path(r *check.Report, commonplace *layout.Layout, asked string) Answer {
-	asked = strings.TrimSuffix(asked, "/")
-	p := projectOf(r, asked)
-	a := Answer{Path: asked, Project: p.At, Layout: p.Layout.Name}
-	w := walker{project: p, commonplace: commonplace, folder: p.Folder, entry: p.Layout.Root, state: match.Placed}
-	_, w.env = p.Match.Folder(p.Folder)
-	below := strings.Trim(strings.TrimPrefix("/"+asked, strings.TrimSuffix("/"+p.Folder.Path(), "/")), "/")
-	if below == "" {
-		a.There, a.Folder, a.Path = true, true, p.Folder.Path()
-		w.describe(&a)
-		a.Role, a.Need, a.Says = p.Layout.Title+".", "", p.Layout.Name
-		a.Findings = findingsAt(p, a.Path)
+// Path explains a path of a repository that was checked, there or not; "" for the
+// repository itself. A slash at the end says that it is a folder's.
+func Path(w *workspace.Workspace, asked string) Answer {
+	p := w.ProjectOf(strings.TrimSuffix(asked, "/"))
+	at := strings.TrimPrefix(strings.TrimPrefix(asked, strings.TrimSuffix(p.Folder.Path(), "/")), "/")
+	found := p.Placement.Lookup(at)
+	a := Answer{Path: asked, Project: p.At, There: found.There, Folder: found.Folder}
+	if p.Known() {
+		a.Layout = p.Layout.Name
+	}
+	if !found.Known {
+		a.Inside = cmp.Or(p.Folder.Path()+found.Around, "./")
 		return a
 	}
-	names := strings.Split(below, "/")
-	for i, name := range names {
-		if !w.step(name, i == len(names)-1) {
-			a.Inside = cmp.Or(w.path(), "./")
-			break
+	if a.Path = p.Folder.Path() + strings.TrimSuffix(at, "/"); a.Folder && at != "" {
+		a.Path += "/"
+	}
+	d := describer{p, w}
+	if at == "" {
+		a.Path = p.Folder.Path()
+		d.root(&a, found)
+	} else {
+		d.describe(&a, found)
+	}
+	for _, f := range p.Findings {
+		if f.Path == a.Path {
+			a.Findings = append(a.Findings, f)
 		}
-	}
-	a.There, a.Folder = w.there && a.Inside == "", w.isFolder
-	if a.Inside == "" {
-		a.Path = w.path()
-	}
-	w.describe(&a)
-	a.Findings = findingsAt(p, a.Path)
-	if a.Role == "" && len(a.Findings) > 0 {
-		a.Role = a.Findings[0].Why
 	}
 	return a
 }
 
-// projectOf gives the innermost project that the path lies in.
-func projectOf(r *check.Report, asked string) *check.Project {
-	best := &r.Projects[0]
-	for i := range r.Projects {
-		p := &r.Projects[i]
-		if at := p.Folder.Path(); strings.HasPrefix(asked+"/", at) && (len(at) > len(best.Folder.Path()) || !strings.HasPrefix(asked+"/", best.Folder.Path())) {
-			best = p
-		}
-	}
-	return best
+// A describer fills in what is known of one place.
+type describer struct {
+	project *workspace.Project
+	*workspace.Workspace
 }
 
-func findingsAt(p *check.Project, path string) []finding.Finding {
-	var all []finding.Finding
-	for _, f := range p.Match.Findings {
-		if f.Path == path {
-			all = append(all, f)
-		}
+func (d describer) root(a *Answer, found placement.Answer) {
+	if !d.project.Known() {
+		a.Role = "The repository; it follows no layout that is known."
+		return
 	}
-	return all
+	d.entry(a, found.Entry, found.Env)
+	a.Role, a.Need, a.Says = d.project.Layout.Title+".", "", d.project.Layout.Name
 }
 
-// A walker goes from a project's folder to a path, name by name, through the
-// repository as far as it goes and through the layout from there.
-type walker struct {
-	project     *check.Project
-	commonplace *layout.Layout
-	names       []string
-	folder      *tree.Folder // nil where the disk has none
-	entry       *layout.Entry
-	state       match.State
-	env         *layout.Env
-	there       bool
-	isFolder    bool
-}
-
-func (w *walker) path() string {
-	at := path.Join(append([]string{w.project.Folder.Path()}, w.names...)...)
-	if w.isFolder && at != "" {
-		at += "/"
+func (d describer) describe(a *Answer, found placement.Answer) {
+	e := found.Entry
+	if found.State == placement.Unplaced || found.State == placement.Below {
+		e = nil // what it might have been is for check to say
 	}
-	return at
-}
-
-// step goes to one name. It says no where nothing is known of what is below.
-func (w *walker) step(name string, last bool) bool {
-	folder, entry, env, state := w.folder, w.entry, w.env, w.state
-	w.there = false
-	if folder != nil {
-		if n := folder.Find(name); n != nil {
-			w.take(folder, n, name)
-			return true
-		}
+	if e != nil {
+		d.entry(a, e, found.Env)
+		return
 	}
-	for _, isFolder := range []bool{true, false} {
-		if !isFolder && !last {
-			break
-		}
-		var e *layout.Entry
-		if state == match.Placed && entry != nil {
-			e, env = lookUp(entry, name, isFolder, env)
-		}
-		if e == nil {
-			e = w.common(name, isFolder, entry != nil && entry.Parent == nil)
-		}
-		if e != nil {
-			w.names, w.folder, w.entry, w.env, w.isFolder = append(w.names, name), nil, e, env, isFolder
-			w.state = match.Placed
-			return true
-		}
+	name := path.Base(strings.TrimSuffix(a.Path, "/"))
+	if e := d.Names.Find(name, a.Folder); e != nil {
+		a.Usual = true
+		a.Role = e.Role
+		return
 	}
-	return false
-}
-
-// take goes to a node of the disk.
-func (w *walker) take(folder *tree.Folder, n *tree.Node, name string) {
-	index := 0
-	for i := range folder.Nodes {
-		if &folder.Nodes[i] == n {
-			index = i
-		}
-	}
-	place := w.project.Match.Place(folder, index)
-	e, env := place.Entry, w.env
 	switch {
-	case place.State == match.Placed:
-		if bound, _, ok := e.Match(name, env); ok {
-			env = bound
-		}
-	case e == nil || place.State != match.Commonplace:
-		// Findings do not need the name of what a folder may hold freely; a
-		// reader wants it.
-		e = w.common(name, n.Folder != nil, folder == w.project.Folder)
+	case found.State == placement.Apart:
+		a.Role = "A project of its own, or a layout that the team keeps."
+	case found.State == placement.Hidden:
+		a.Role = "An ignore file names it, and no layout says more."
+	case a.Folder:
+		a.Role = d.holds(a.Path)
+	case found.State == placement.Free || found.State == placement.Passage:
+		a.Role = "A file" + kindOf(name) + " in " + cmp.Or(path.Dir(a.Path), ".") + "/, which the layout leaves open."
 	}
-	w.names = append(w.names, name)
-	w.folder, w.entry, w.env, w.state = n.Folder, e, env, place.State
-	w.there, w.isFolder = true, n.Folder != nil
 }
 
-// lookUp finds the entry that would describe name in the folder of entry e.
-func lookUp(e *layout.Entry, name string, folder bool, env *layout.Env) (*layout.Entry, *layout.Env) {
-	if e.Scope == nil {
-		return nil, env
-	}
-	if c := e.Scope.Exact(name, folder); c != nil {
-		return c, env
-	}
-	if c := e.Scope.Settled(name, folder, env); c != nil {
-		return c, env
-	}
-	c, bound := e.Scope.Pattern(name, folder, env)
-	if c != nil && !c.CatchAll() {
-		return c, bound
-	}
-	for up := e; up != nil; up = up.Parent {
-		if up.Scope == nil || up.Scope.Deep == nil {
-			continue
-		}
-		if d := up.Scope.Deep.Exact(name, folder); d != nil {
-			return d, env
-		}
-		if d, bound := up.Scope.Deep.Pattern(name, folder, env); d != nil {
-			return d, bound
-		}
-	}
-	return c, bound
-}
-
-// common looks a name up among the commonplace ones.
-func (w *walker) common(name string, folder, top bool) *layout.Entry {
-	root := w.commonplace.Root.Scope
-	if top {
-		if e := root.Find(name, folder); e != nil {
-			return e
-		}
-	}
-	if root.Deep == nil {
-		return nil
-	}
-	return root.Deep.Find(name, folder)
-}
-
-// describe fills in what is known of the place that the walker stands at.
-func (w *walker) describe(a *Answer) {
-	e := w.entry
-	if a.Inside != "" {
-		if e != nil && e.Parent != nil {
-			a.Role = e.Role
-		}
-		return
-	}
-	if e == nil {
-		switch w.state {
-		case match.Passage:
-			a.Role = "A folder that sorts what is in it; the layout leaves its name open."
-		case match.Free:
-			a.Role = "The folder that it is in may hold anything."
-		case match.Hidden:
-			a.Role = "An ignore file names it, and no layout says more."
-		}
-		return
-	}
+// entry fills in what an entry says.
+func (d describer) entry(a *Answer, e *layout.Entry, env *layout.Env) {
 	a.Described, a.Entry, a.Role, a.Need = true, e.Path(), e.Role, e.Need.String()
-	a.MadeBy = MadeBy(e)
-	a.Git = e.Git
+	a.MadeBy, a.Git = d.madeBy(a, e), e.Git
 	if e.MadeBy != "" && a.Git == "" {
 		a.Git = "either"
 	}
@@ -259,7 +138,7 @@ func (w *walker) describe(a *Answer) {
 		a.Says = fmt.Sprintf("%s, entry %s (%s)", e.Layout, e.Path(), e.Ref())
 	}
 	if e.Unit != "" {
-		if value, ok := w.env.Get(e.Unit); ok {
+		if value, ok := env.Get(e.Unit); ok {
 			a.Unit = fmt.Sprintf("%s %q", e.Unit, value)
 		} else {
 			a.Unit = e.Unit
@@ -267,24 +146,78 @@ func (w *walker) describe(a *Answer) {
 	}
 	for _, c := range e.Entries {
 		if !c.Need.Banned() && c.MadeBy == "" {
-			a.Belongs = append(a.Belongs, Belonging{label(c, w.env), c.Need.String(), c.Role})
+			a.Belongs = append(a.Belongs, Belonging{label(c, env), c.Need.String(), c.Role})
 		}
 	}
 	for _, nh := range e.NotHere {
-		a.NotHere = append(a.NotHere, Elsewhere{nh.What, fill(nh.Home, w.env)})
+		a.NotHere = append(a.NotHere, Elsewhere{nh.What, fill(nh.Home, env)})
 	}
 }
 
-// MadeBy says who makes an entry: a program, the starter of a layout, or a
-// person.
-func MadeBy(e *layout.Entry) string {
-	switch {
-	case e.MadeBy != "":
+// madeBy says who makes what an entry describes: a program, the starter of a
+// layout where the text still is that, or a person.
+func (d describer) madeBy(a *Answer, e *layout.Entry) string {
+	if e.MadeBy != "" {
 		return e.MadeBy
-	case e.Starter != "":
-		return "dicaxon scaffold, then a person"
+	}
+	if a.There && !a.Folder && e.Starter != "" {
+		if text, err := d.Repository.Text(a.Path); err == nil && e.IsStarter(text) {
+			return "dicaxon scaffold, and still as it made it"
+		}
 	}
 	return "a person"
+}
+
+// holds describes a folder that the layout leaves open from what is in it.
+func (d describer) holds(at string) string {
+	n := d.Repository.Top.At(strings.TrimSuffix(at, "/"))
+	if n == nil || n.Folder == nil {
+		return ""
+	}
+	files, folders := map[string]int{}, 0
+	var endings []string
+	for i := range n.Folder.Nodes {
+		switch in := &n.Folder.Nodes[i]; {
+		case in.Ignored:
+		case in.Folder != nil:
+			folders++
+		default:
+			ending := kindOf(in.Name)
+			if files[ending]++; files[ending] == 1 {
+				endings = append(endings, ending)
+			}
+		}
+	}
+	slices.SortStableFunc(endings, func(a, b string) int { return files[b] - files[a] })
+	var parts []string
+	for _, ending := range endings[:min(len(endings), 3)] {
+		parts = append(parts, counted(files[ending], "file")+ending)
+	}
+	if len(endings) > 3 {
+		parts = append(parts, "others")
+	}
+	if folders > 0 {
+		parts = append(parts, counted(folders, "folder"))
+	}
+	if len(parts) == 0 {
+		return "An empty folder."
+	}
+	return "Holds " + strings.Join(parts, ", ") + "; no layout says more."
+}
+
+// kindOf says what kind of file a name's ending is, with a space before it.
+func kindOf(name string) string {
+	if ending := path.Ext(name); ending != "" && ending != name {
+		return " of the kind " + ending
+	}
+	return ""
+}
+
+func counted(n int, what string) string {
+	if n == 1 {
+		return "1 " + what
+	}
+	return fmt.Sprintf("%d %ss", n, what)
 }
 
 // label gives an entry's label with captured names put in.

@@ -1,12 +1,13 @@
 package explain_test
 
 import (
+	"context"
 	"path/filepath"
 	"strings"
 	"testing"
 
+	"dicaxon/internal/app"
 	"dicaxon/internal/catalogue"
-	"dicaxon/internal/check"
 	"dicaxon/internal/explain"
 	"dicaxon/internal/layout"
 	"dicaxon/internal/scaffold"
@@ -15,10 +16,6 @@ import (
 // TestEveryScaffoldIsExplained asks about every file and folder of every
 // layout's scaffold.
 func TestEveryScaffoldIsExplained(t *testing.T) {
-	places, err := catalogue.Catalogue{}.Commonplace()
-	if err != nil {
-		t.Fatal(err)
-	}
 	for _, name := range (catalogue.Catalogue{}).Names() {
 		l, err := catalogue.Catalogue{}.Layout(name)
 		if err != nil {
@@ -35,12 +32,12 @@ func TestEveryScaffoldIsExplained(t *testing.T) {
 		if err := plan.Write(root, false); err != nil {
 			t.Fatal(err)
 		}
-		r, err := check.Run(root, check.Options{Layout: name})
+		r, err := app.Check(context.Background(), root, app.Options{Layout: name})
 		if err != nil {
 			t.Fatal(err)
 		}
 		for _, item := range plan.Items {
-			a := explain.Path(r, places, item.Path)
+			a := explain.Path(r.Workspace, item.Path)
 			if !a.There || !a.Described || len(a.Role) < 10 || strings.EqualFold(a.Role, filepath.Base(item.Path)) || a.MadeBy == "" {
 				t.Errorf("%s: %s: %+v", name, item.Path, a)
 			}
@@ -48,7 +45,7 @@ func TestEveryScaffoldIsExplained(t *testing.T) {
 				t.Errorf("%s is answered as %s", item.Path, a.Path)
 			}
 		}
-		if lines := explain.Tree(&r.Projects[0], places, 0); len(lines) < 4 {
+		if lines := explain.Tree(r.Projects[0], 0); len(lines) < 4 {
 			t.Errorf("%s: a tree of %d lines", name, len(lines))
 		}
 	}

@@ -6,11 +6,11 @@ import (
 	"slices"
 	"strings"
 
-	"dicaxon/internal/check"
 	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
-	"dicaxon/internal/match"
+	"dicaxon/internal/placement"
 	"dicaxon/internal/tree"
+	"dicaxon/internal/workspace"
 )
 
 // A Line is one line of an annotated tree.
@@ -32,9 +32,9 @@ const (
 )
 
 // Tree gives the annotated tree of a project, so many folders deep; 0 for all.
-func Tree(p *check.Project, commonplace *layout.Layout, depth int) []Line {
-	t := &treeMaker{project: p, walker: walker{project: p, commonplace: commonplace}, depth: depth, findings: map[string]finding.Finding{}}
-	for _, f := range p.Match.Findings {
+func Tree(p *workspace.Project, depth int) []Line {
+	t := &treeMaker{project: p, depth: depth, findings: map[string]finding.Finding{}}
+	for _, f := range p.Findings {
 		if before, told := t.findings[f.Path]; !told || f.Level < before.Level {
 			t.findings[f.Path] = f // of several the gravest
 		}
@@ -43,8 +43,7 @@ func Tree(p *check.Project, commonplace *layout.Layout, depth int) []Line {
 }
 
 type treeMaker struct {
-	project  *check.Project
-	walker   walker
+	project  *workspace.Project
 	depth    int
 	findings map[string]finding.Finding
 }
@@ -54,7 +53,7 @@ func (t *treeMaker) lines(f *tree.Folder, level int) []Line {
 	var folders, files []Line
 	for i := range f.Nodes {
 		n := &f.Nodes[i]
-		place := t.project.Match.Place(f, i)
+		place := t.project.Placement.Place(f, i)
 		// Nodes without an entry of their own are counted under nil.
 		if e, most := countedAs(place); most > 0 {
 			if shown[e]++; shown[e] > most {
@@ -68,9 +67,9 @@ func (t *treeMaker) lines(f *tree.Folder, level int) []Line {
 			continue
 		}
 		switch {
-		case n.Folder.Unread || place.State == match.Stray || place.State == match.Apart:
+		case n.Folder.Unread || place.State == placement.Unplaced || place.State == placement.Apart:
 		case t.depth > 0 && level >= t.depth:
-		case place.State == match.Placed && len(place.Entry.Entries) == 0, place.State == match.Commonplace:
+		case place.State == placement.Placed && len(place.Entry.Entries) == 0, place.State == placement.Common:
 		default:
 			line.Below = t.lines(n.Folder, level+1)
 		}
@@ -78,7 +77,7 @@ func (t *treeMaker) lines(f *tree.Folder, level int) []Line {
 	}
 	lines := append(folders, files...)
 	for i := range f.Nodes {
-		e, _ := countedAs(t.project.Match.Place(f, i))
+		e, _ := countedAs(t.project.Placement.Place(f, i))
 		switch {
 		case more[e] == 0:
 			continue
@@ -94,11 +93,11 @@ func (t *treeMaker) lines(f *tree.Folder, level int) []Line {
 
 // countedAs gives what a node is counted as and how many of that are shown; 0
 // where it has a name of its own.
-func countedAs(place match.Place) (e *layout.Entry, most int) {
+func countedAs(place placement.Place) (e *layout.Entry, most int) {
 	switch {
-	case place.State != match.Placed && place.State != match.Commonplace:
+	case place.State != placement.Placed && place.State != placement.Common:
 		return nil, unnamed
-	case place.State == match.Placed && place.Entry.Spellings[0].Exact == "":
+	case place.State == placement.Placed && place.Entry.Spellings[0].Exact == "":
 		return place.Entry, alike
 	}
 	return nil, 0
@@ -125,16 +124,16 @@ func (t *treeMaker) stray(f *tree.Folder, n *tree.Node) string {
 	return fmt.Sprintf("— %s: %s", said.Kind, message)
 }
 
-func (t *treeMaker) line(f *tree.Folder, n *tree.Node, place match.Place) Line {
+func (t *treeMaker) line(f *tree.Folder, n *tree.Node, place placement.Place) Line {
 	line := Line{Name: tree.Printable(n.Name)}
 	e := place.Entry
-	if place.State == match.Free || place.State == match.Hidden {
-		e = t.walker.common(n.Name, n.Folder != nil, f == t.project.Folder)
+	if place.State == placement.Free || place.State == placement.Hidden {
+		e = t.project.Placement.CommonName(n.Name, f, n.Folder != nil)
 	}
 	switch {
-	case place.State == match.Stray || place.State == match.Below:
+	case place.State == placement.Unplaced || place.State == placement.Below:
 		line.Role, line.Finding = t.stray(f, n), true
-	case place.State == match.Apart:
+	case place.State == placement.Apart:
 		line.Role = "— a project of its own"
 	case e != nil:
 		line.Role, line.MadeBy, line.Git = e.Role, e.MadeBy, e.Git

@@ -69,7 +69,14 @@ type Finding struct {
 	Why     string   `json:"why"`             // what the layout says of the place
 	Column  int      `json:"column,omitempty"`
 	Other   *Place   `json:"other,omitempty"` // the other side of a disagreement
+	More    int      `json:"more,omitempty"`  // how many more are like it, for the same cause
+	Also    []string `json:"also,omitempty"`  // their paths
 	Rule    string   `json:"rule,omitempty"`  // of the layout, where one says so
+	// About tells findings of one kind about one place apart, such as a key; the
+	// message is for people and may be worded anew.
+	About string `json:"-"`
+	// Holds lists what lies in a folder that the finding is about, once asked for.
+	Holds []string `json:"-"`
 }
 
 // A Place is a line of a file; Line is 0 for the whole.
@@ -90,47 +97,54 @@ func (f *Finding) Is(words []string) bool {
 	return slices.Contains(words, string(f.Kind)) || f.Rule != "" && slices.Contains(words, f.Rule)
 }
 
-// Join puts the findings of rules to those of the tree. What a rule says of
-// something that the tree's findings explain already is left out: one cause
-// gives one finding.
-func Join(tree, rules []Finding) []Finding {
-	absent, astray := map[string]bool{}, map[string]bool{}
-	for _, f := range tree {
-		switch f.Kind {
-		case Missing, Unpaired:
-			absent[f.Path] = true
-		case Misplaced, Misnamed:
-			astray[f.Path] = true
-			absent[f.Home] = f.Home != ""
-		case Extra:
-			astray[f.Path] = true
+// Join leaves out what carrying another finding out would end: one cause gives
+// one finding. What stays wrong afterwards is told. Findings without a rule are
+// those of the tree.
+func Join(all []Finding) []Finding {
+	made, moved, leave, open := map[string]bool{}, map[string]bool{}, map[string]bool{}, map[string]bool{}
+	for i := range all {
+		f := &all[i]
+		switch {
+		case f.Rule != "":
+		case f.Kind == Missing || f.Kind == Unpaired:
+			made[f.Path] = true
+		case f.Kind == Misplaced || f.Kind == Misnamed:
+			moved[f.Path] = true
+			made[f.Home] = f.Home != ""
 		}
 	}
-	// Where a rule knows what an unknown file is, that says more.
-	known := map[string]bool{}
-	for _, f := range rules {
-		known[f.Path] = known[f.Path] || f.Home != ""
-	}
-	all := slices.DeleteFunc(tree, func(f Finding) bool { return f.Kind == Extra && known[f.Path] })
-	for _, f := range rules {
-		if f.Home != "" || !explains(absent, astray, f) {
-			all = append(all, f)
+	for i := range all {
+		// Where a rule knows what an unknown file is, that says more.
+		if f := &all[i]; f.Rule != "" && (f.Home != "" || f.Kind == Exposed && f.Line == 0) {
+			leave[f.Path] = true
+			open[f.Path] = f.Kind == Exposed
 		}
 	}
-	Sort(all)
-	return all
+	told := map[string]bool{}
+	return slices.DeleteFunc(all, func(f Finding) bool {
+		if f.Rule == "" {
+			return f.Kind == Extra && leave[f.Path]
+		}
+		if f.Kind == Exposed && f.Line > 0 {
+			// Once the file is no longer seen, neither is the credential in it; and one
+			// credential is one finding, whoever found it.
+			at := fmt.Sprint(f.Path, ":", f.Line)
+			again := told[at]
+			told[at] = true
+			return again || within(open, f.Path)
+		}
+		return ended(made, moved, &f)
+	})
 }
 
-// explains says whether what is absent or astray explains what a rule says:
-// once that is put right, it may say it no more.
-func explains(absent, astray map[string]bool, f Finding) bool {
+// ended says whether a rule would say no more of something once what is absent
+// is made and what is astray is moved.
+func ended(made, moved map[string]bool, f *Finding) bool {
 	switch f.Kind {
-	case Tangled:
-		return within(astray, f.Path)
 	case Disagrees, Misdeclared, Unpaired, Unwired:
-		return within(astray, f.Path) || f.Other != nil && (within(absent, f.Other.Path) || within(astray, f.Other.Path))
-	case Exposed:
-		return f.Rule == "ignored" && astray[f.Path]
+		return f.Other != nil && within(made, f.Other.Path) || f.Home == "" && moved[f.Path]
+	case Tangled, Exposed:
+		return f.Home == "" && moved[f.Path] && f.Kind == Tangled
 	}
 	return false
 }
@@ -170,4 +184,56 @@ func (t *Totals) Add(l Level) {
 // AtLeast says whether there is a finding at the level or above.
 func (t Totals) AtLeast(l Level) bool {
 	return t.Error > 0 || l >= Warning && t.Warning > 0 || l >= Note && t.Note > 0
+}
+
+// mostAlike is how many findings that say the same are told one by one.
+const mostAlike = 3
+
+// Fold puts findings that say the same of several things in one folder into one:
+// the first of them, with the paths of the others. Only those of the kinds given
+// are folded.
+func Fold(all []Finding, kinds ...Kind) []Finding {
+	first, alike := map[string]int{}, map[string][]int{}
+	for i := range all {
+		if f := &all[i]; f.Line == 0 && f.Rule == "" && slices.Contains(kinds, f.Kind) {
+			key := f.sameness()
+			if _, known := first[key]; !known {
+				first[key] = i
+			}
+			alike[key] = append(alike[key], i)
+		}
+	}
+	drop := map[int]bool{}
+	for key, i := range first {
+		if len(alike[key]) <= mostAlike {
+			continue
+		}
+		for _, k := range alike[key][1:] {
+			all[i].Also = append(all[i].Also, all[k].Path)
+			drop[k] = true
+		}
+		all[i].More = len(alike[key]) - 1
+	}
+	var left []Finding
+	for i := range all {
+		if !drop[i] {
+			left = append(left, all[i])
+		}
+	}
+	return left
+}
+
+// sameness is what findings that are folded into one have in common: what is
+// said, of what kind of thing, and of which folder.
+func (f *Finding) sameness() string {
+	home := f.Home
+	if home != "" {
+		home = folderOf(home)
+	}
+	return strings.Join([]string{string(f.Kind), f.Level.String(), folderOf(f.Path), home, f.Entry, strings.Join(f.Homes, " ")}, "\x00")
+}
+
+// folderOf gives the folder that a path lies in.
+func folderOf(path string) string {
+	return path[:strings.LastIndexByte(strings.TrimSuffix(path, "/"), '/')+1]
 }

@@ -38,26 +38,32 @@ func TestSort(t *testing.T) {
 	}
 }
 
-// TestJoin shows what is told once: the cause, not what follows from it.
+// TestJoin shows what is told once: the cause, not what carrying it out would end.
 func TestJoin(t *testing.T) {
-	tree := []Finding{{Kind: Misnamed, Path: "modell/", Home: "model/"}, {Kind: Missing, Path: "app.js"}, {Kind: Extra, Path: "key.yml"}}
+	tree := []Finding{{Kind: Misnamed, Path: "modell/", Home: "model/"}, {Kind: Misplaced, Path: "tide.go", Home: "model/tide.go"}, {Kind: Missing, Path: "app.js"}, {Kind: Extra, Path: "key.yml"}}
 	for _, c := range []struct {
 		rule Finding
 		told bool
 	}{
-		{Finding{Kind: Misdeclared, Path: "modell/tide.go", Line: 1}, false},
-		{Finding{Kind: Misdeclared, Path: "models/tide.go", Line: 1}, true},
+		{Finding{Kind: Misdeclared, Path: "modell/tide.go", Line: 1}, true},
+		{Finding{Kind: Misdeclared, Path: "tide.go", Line: 1}, false},
 		{Finding{Kind: Disagrees, Path: "package.json", Other: &Place{Path: "app.js"}}, false},
 		{Finding{Kind: Disagrees, Path: "package.json", Other: &Place{Path: "app.jsx"}}, true},
 		{Finding{Kind: Disagrees, Path: "s.yml", Other: &Place{Path: "model/a.sql"}}, false},
-		{Finding{Kind: Exposed, Path: "key.yml", Rule: "ignored"}, false},
+		{Finding{Kind: Disagrees, Path: "s.yml", Other: &Place{Path: "modell/a.sql"}}, true},
+		{Finding{Kind: Disagrees, Path: "s.yml", Other: &Place{Path: "key.yml"}}, true},
 		{Finding{Kind: Exposed, Path: "key.yml", Line: 3}, true},
-		{Finding{Kind: Tangled, Path: "modell/tide.go", Line: 4}, false},
-		{Finding{Kind: Tangled, Path: "model/tide.go", Line: 4}, true},
+		{Finding{Kind: Tangled, Path: "modell/tide.go", Line: 4}, true},
+		{Finding{Kind: Tangled, Path: "tide.go", Line: 4}, false},
 	} {
-		if got := len(Join(tree[:3:3], []Finding{c.rule})) > 3; got != c.told {
+		c.rule.Rule = "r"
+		if got := len(Join(append(tree[:4:4], c.rule))) > 4; got != c.told {
 			t.Errorf("%+v is told: %v", c.rule, got)
 		}
+	}
+	// What a rule knows of an unknown file says more than that it is unknown.
+	if got := Join(append(tree[3:4:4], Finding{Kind: Exposed, Path: "key.yml", Rule: "ignored"})); len(got) != 1 || got[0].Kind != Exposed {
+		t.Errorf("%+v", got)
 	}
 }
 

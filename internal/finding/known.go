@@ -1,21 +1,18 @@
 package finding
 
 import (
+	"slices"
 	"strings"
-
-	"dicaxon/internal/lazy"
 )
 
 // Known findings are those that were there before: accepted ones, or those of
 // an earlier revision. They are known again when lines move or a folder is
 // renamed.
 
-var numbers = lazy.New(`\d+`)
-
-// Key gives what stays of a finding when lines move: its kind, rule, path and
-// message without numbers.
+// Key gives what stays of a finding when lines move and messages are worded
+// anew: its kind, rule, path and what it is about.
 func (f *Finding) Key() string {
-	return strings.Join([]string{string(f.Kind), f.Rule, f.Path, f.Entry, numbers.Get().ReplaceAllString(f.Message, "#")}, "\x00")
+	return strings.Join([]string{string(f.Kind), f.Rule, f.Path, f.Entry, f.About}, "\x00")
 }
 
 // likeness is Key without the folder, for what moved with it.
@@ -30,14 +27,22 @@ func (f *Finding) likeness() string {
 // there under its path is taken for a known one that is there no longer, where
 // kind, rule and name are the same and only one of each has them.
 func New(all, known []Finding) (fresh, again []Finding, gone int) {
-	left := map[string]int{}
+	left, held := map[string]int{}, map[string]map[string]bool{}
 	for i := range known {
-		left[known[i].Key()]++
+		key := known[i].Key()
+		left[key]++
+		if known[i].Holds != nil {
+			held[key] = map[string]bool{}
+			for _, name := range known[i].Holds {
+				held[key][name] = true
+			}
+		}
 	}
 	var open []Finding
 	for i := range all {
 		key := all[i].Key()
-		if left[key] > 0 {
+		more := held[key] != nil && slices.ContainsFunc(all[i].Holds, func(name string) bool { return !held[key][name] })
+		if left[key] > 0 && !more {
 			left[key]--
 			again = append(again, all[i])
 		} else {

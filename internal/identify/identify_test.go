@@ -1,6 +1,7 @@
 package identify
 
 import (
+	"context"
 	"testing"
 
 	"dicaxon/internal/catalogue"
@@ -9,7 +10,7 @@ import (
 	"dicaxon/internal/treetest"
 )
 
-func projects(t *testing.T, files map[string]string) []Project {
+func projects(t *testing.T, files map[string]string) []Root {
 	t.Helper()
 	id, err := New(catalogue.Catalogue{})
 	if err != nil {
@@ -19,7 +20,7 @@ func projects(t *testing.T, files map[string]string) []Project {
 	if err != nil {
 		t.Fatal(err)
 	}
-	found, err := id.Projects(r)
+	found, err := id.Roots(context.Background(), r)
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -2,6 +2,7 @@ package layout_test
 
 import (
 	"bytes"
+	"context"
 	"encoding/json"
 	"os"
 	"path/filepath"
@@ -14,8 +15,8 @@ import (
 
 	"dicaxon/internal/catalogue"
 	"dicaxon/internal/layout"
-	"dicaxon/internal/project"
 	"dicaxon/internal/treetest"
+	"dicaxon/internal/workspace"
 )
 
 func schema(t *testing.T) *jsonschema.Schema {
@@ -67,8 +68,8 @@ func TestDocumentedExamples(t *testing.T) {
 		text := e[1]
 		told.WriteString(text)
 		if strings.Contains(text, "projects:") {
-			root := treetest.Make(t, map[string]string{"tides/": "", project.FileName: text})
-			if _, err := project.Read(root); err != nil {
+			root := treetest.Make(t, map[string]string{"tides/": "", workspace.FileName: text})
+			if _, err := workspace.Open(context.Background(), root, workspace.Options{}); err != nil {
 				t.Errorf("%v in\n%s", err, text)
 			}
 			continue

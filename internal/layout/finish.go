@@ -3,6 +3,7 @@ package layout
 import (
 	"fmt"
 	"io/fs"
+	"maps"
 	"slices"
 	"strings"
 )
@@ -10,6 +11,11 @@ import (
 // finish checks the layout as a whole and compiles it.
 func (p *parser) finish() error {
 	l := p.layout
+	if !p.checked {
+		if err := p.alike(l.Root); err != nil {
+			return err
+		}
+	}
 	l.Root.Scope = nil
 	if err := p.compile(l.Root); err != nil {
 		return err
@@ -31,12 +37,76 @@ func (p *parser) finish() error {
 	return nil
 }
 
+// alike gives the entries that are like another one the tree of that: without its
+// starters, since a new project has it in one place only.
+func (p *parser) alike(e *Entry) error {
+	for _, c := range e.Entries {
+		if err := p.alike(c); err != nil {
+			return err
+		}
+	}
+	if e.like == "" {
+		return nil
+	}
+	other := p.layout.Find(e.like)
+	switch {
+	case other == nil || other.Parent == nil:
+		return e.at.node.Errorf("%q is like %q, which is no entry of the layout", e.Key, e.like)
+	case !other.Folder || !e.Folder:
+		return e.at.node.Errorf("%q is like %q, but only folders have a tree to be alike in", e.Key, e.like)
+	case within(e, other) || within(other, e):
+		return e.at.node.Errorf("%q is like %q, which is around it or in it", e.Key, e.like)
+	}
+	e.like = ""
+	if err := p.alike(other); err != nil {
+		return err
+	}
+	if e.Role == "" {
+		e.Role = other.Role
+	}
+	if !e.given["others"] {
+		e.Others, e.given["others"] = other.Others, other.given["others"]
+	}
+	e.given["tree"] = true
+	var copies []*Entry
+	for _, c := range other.Entries {
+		copies = append(copies, c.copied(e))
+	}
+	own := e.Entries
+	e.Entries = copies
+	return merge(e, own)
+}
+
+// within says whether an entry lies below another.
+func within(e, other *Entry) bool {
+	for ; e != nil; e = e.Parent {
+		if e == other {
+			return true
+		}
+	}
+	return false
+}
+
+// copied gives the entry and all below it once more, without starters.
+func (e *Entry) copied(parent *Entry) *Entry {
+	c := *e
+	c.Parent, c.Starter, c.Entries, c.Scope = parent, "", nil, nil
+	c.given = maps.Clone(e.given)
+	for _, below := range e.Entries {
+		c.Entries = append(c.Entries, below.copied(&c))
+	}
+	return &c
+}
+
 // compile numbers the entries below e and makes the scopes.
 func (p *parser) compile(e *Entry) error {
 	e.ID = len(p.layout.Entries)
 	p.layout.Entries = append(p.layout.Entries, e)
 	if !e.Folder {
 		return nil
+	}
+	if !p.checked {
+		e.OthersSaid = e.given["others"]
 	}
 	if !p.checked && e.Parent != nil && !e.given["others"] && (len(e.Entries) > 0 || e.given["tree"]) {
 		e.Others = ShouldNot
@@ -167,3 +237,6 @@ func (l *Layout) Units() []string {
 func (e *Entry) Ref() string {
 	return fmt.Sprintf("%s:%d", e.File[strings.LastIndexByte(e.File, '/')+1:], e.Line)
 }
+
+// IsUnit says whether the captured name marks a unit.
+func (l *Layout) IsUnit(name string) bool { return slices.Contains(l.Units(), name) }

@@ -41,7 +41,9 @@ type Layout struct {
 	Suits      string // when to choose it
 	Describes  string // which version of the framework it is true of
 	Base       bool   // only there to be built on
+	General    bool   // it describes projects of a language, not of a framework
 	BuildsOn   []string
+	Dir        string // the folder that a team keeps it in, absolute; "" for a built-in one
 	Signs      []Sign
 	Asks       []Ask
 	FirstSteps []string  // what a person runs after scaffold, as a starter; never run by us
@@ -54,12 +56,21 @@ type Layout struct {
 // A Sign tells identify that a project may follow the layout. One of Needs,
 // Has and Text is set.
 type Sign struct {
-	Needs string // the name of a dependency
-	Has   string // a file at the project's root
-	Text  *TextSign
+	Needs string    `json:",omitempty"` // the name of a dependency
+	Has   string    `json:",omitempty"` // a file or, with a slash at its end, a folder at the project's root
+	Text  *TextSign `json:",omitempty"`
+	// Must says that without it the project does not follow the layout, One that
+	// it does not without one of those, Never that with it it does not.
+	Must  bool `json:",omitempty"`
+	One   bool `json:",omitempty"`
+	Never bool `json:",omitempty"`
+	// From is the layout that wrote it: what a layout of another family brought
+	// along says nothing of this one.
+	From string `json:",omitempty"`
 }
 
-// A TextSign is a text within a file of a given name pattern.
+// A TextSign is a text within a file of a given name pattern; one that begins
+// with "./" is looked for at the project's root only.
 type TextSign struct{ File, Has string }
 
 // An Ask is a question of scaffold.
@@ -71,27 +82,28 @@ type Ask struct {
 
 // An Entry is one line of a layout's tree.
 type Entry struct {
-	ID        int
-	Key       string // as written
-	Spellings []Pattern
-	Folder    bool
-	Deep      bool // at any depth below its parent
-	Need      Need
-	Role      string
-	Others    Need   // what an undescribed entry in this folder gets
-	Unit      string // the captured name that tells one unit from another
-	Starter   string
-	Shows     *lazy.Regexp
-	NotHere   []NotHere
-	notHereOf string // the layout that wrote them
-	MadeBy    string // a program; "" for a person
-	Git       string // "committed", "ignored" or "" for either
-	AtLeast   int
-	AtMost    int // 0 for no limit
-	Parent    *Entry
-	Entries   []*Entry
-	Scope     *Scope // of a folder
-	repeats   bool   // it captures the name of a unit, and stands once for each
+	ID         int
+	Key        string // as written
+	Spellings  []Pattern
+	Folder     bool
+	Deep       bool // at any depth below its parent
+	Need       Need
+	Role       string
+	Others     Need   // what an undescribed entry in this folder gets
+	OthersSaid bool   // the layout says so, rather than leaving it unsaid
+	Unit       string // the captured name that tells one unit from another
+	Starter    string
+	Shows      *lazy.Regexp
+	NotHere    []NotHere
+	notHereOf  string // the layout that wrote them
+	MadeBy     string // a program; "" for a person
+	Git        string // "committed", "ignored" or "" for either
+	AtLeast    int
+	AtMost     int // 0 for no limit
+	Parent     *Entry
+	Entries    []*Entry
+	Scope      *Scope // of a folder
+	repeats    bool   // it captures the name of a unit, and stands once for each
 
 	Layout string // the layout that wrote it, or changed it last
 	File   string
@@ -103,6 +115,7 @@ type Entry struct {
 	former     []Pattern // spellings before a layout that builds on this one renamed it
 	given      map[string]bool
 	was        string
+	like       string // the path of an entry whose tree this one has, too
 	drop       bool
 	at         at
 }
@@ -230,4 +243,36 @@ func (e *Entry) child(name string, folder bool) *Entry {
 		}
 	}
 	return nil
+}
+
+// Open makes a layout that wants nothing and lets everything be.
+func Open(name, title string) *Layout {
+	root := &Entry{Folder: true, Others: May, Scope: newScope(nil)}
+	return &Layout{Name: name, Title: title, Root: root, Entries: []*Entry{root}, Base: true}
+}
+
+// Answers says whether one name of a path, as rules write it, stands for the
+// entry: whichever of its spellings, or of those it had before a layout that
+// builds on another renamed it, the name is written as.
+func (e *Entry) Answers(name *Pattern) bool {
+	answers := func(p *Pattern) bool {
+		if p.Exact != "" {
+			_, ok := name.Match(p.Exact, nil)
+			return ok && (name.Fixed > 0 || name.Exact != "")
+		}
+		mine, _ := p.Fill(nil)
+		asked, _ := name.Fill(nil)
+		return mine == asked || name.Exact == "" && name.Ending != "" && name.Ending == p.Ending && name.Fixed == len(name.Ending)
+	}
+	for i := range e.Spellings {
+		if answers(&e.Spellings[i]) {
+			return true
+		}
+	}
+	for i := range e.former {
+		if answers(&e.former[i]) {
+			return true
+		}
+	}
+	return false
 }

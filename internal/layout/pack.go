@@ -15,7 +15,7 @@ import (
 
 type packed struct {
 	Name, Title, Suits, Describes string
-	Base                          bool     `json:",omitempty"`
+	Base, General                 bool     `json:",omitempty"`
 	BuildsOn                      []string `json:",omitempty"`
 	Signs                         []Sign   `json:",omitempty"`
 	Asks                          []Ask    `json:",omitempty"`
@@ -30,6 +30,7 @@ type packedEntry struct {
 	Need            Need            `json:"n,omitempty"`
 	Role            string          `json:"r,omitempty"`
 	Others          Need            `json:"o,omitempty"`
+	OthersSaid      bool            `json:"os,omitempty"`
 	Unit            string          `json:"u,omitempty"`
 	Starter         string          `json:"s,omitempty"`
 	Shows           string          `json:"sh,omitempty"`
@@ -49,13 +50,13 @@ type packedNotHere struct{ What, GoesTo, Like string }
 
 // Pack writes a built-in layout, resolved, in its packed form.
 func Pack(l *Layout) ([]byte, error) {
-	p := packed{Name: l.Name, Title: l.Title, Suits: l.Suits, Describes: l.Describes, Base: l.Base, BuildsOn: l.BuildsOn,
+	p := packed{Name: l.Name, Title: l.Title, Suits: l.Suits, Describes: l.Describes, Base: l.Base, General: l.General, BuildsOn: l.BuildsOn,
 		Signs: l.Signs, Asks: l.Asks, FirstSteps: l.FirstSteps, Rules: l.Rules, Marks: l.Marks, Root: packEntry(l.Root, l.Name, "")}
 	return json.Marshal(p)
 }
 
 func packEntry(e *Entry, layoutName, file string) packedEntry {
-	p := packedEntry{Key: e.Key, Need: e.Need, Role: e.Role, Others: e.Others, Unit: e.Unit, Starter: e.Starter,
+	p := packedEntry{Key: e.Key, Need: e.Need, Role: e.Role, Others: e.Others, OthersSaid: e.OthersSaid, Unit: e.Unit, Starter: e.Starter,
 		MadeBy: e.MadeBy, Git: e.Git, AtLeast: e.AtLeast, AtMost: e.AtMost, Line: e.Line}
 	if e.Layout != layoutName {
 		p.Layout, layoutName = e.Layout, e.Layout
@@ -89,7 +90,7 @@ func Unpack(text []byte, starters func(name string) (fs.FS, error)) (*Layout, er
 	if err := json.Unmarshal(text, &p); err != nil {
 		return nil, fmt.Errorf("a packed layout is damaged: %w", err)
 	}
-	l := &Layout{Name: p.Name, Title: p.Title, Suits: p.Suits, Describes: p.Describes, Base: p.Base, BuildsOn: p.BuildsOn,
+	l := &Layout{Name: p.Name, Title: p.Title, Suits: p.Suits, Describes: p.Describes, Base: p.Base, General: p.General, BuildsOn: p.BuildsOn,
 		Signs: p.Signs, Asks: p.Asks, FirstSteps: p.FirstSteps, Rules: p.Rules, Marks: p.Marks}
 	root, err := unpackEntry(&p.Root, p.Name, "", starters)
 	if err != nil {
@@ -114,7 +115,7 @@ func unpackEntry(p *packedEntry, layoutName, file string, starters func(string) 
 	if p.File != "" {
 		file = p.File
 	}
-	e.Need, e.Role, e.Others, e.Unit, e.Starter = p.Need, p.Role, p.Others, p.Unit, p.Starter
+	e.Need, e.Role, e.Others, e.OthersSaid, e.Unit, e.Starter = p.Need, p.Role, p.Others, p.OthersSaid, p.Unit, p.Starter
 	e.MadeBy, e.Git, e.AtLeast, e.AtMost = p.MadeBy, p.Git, p.AtLeast, p.AtMost
 	e.Layout, e.File, e.Line, e.startersOf = layoutName, file, p.Line, p.StartersOf
 	if p.Marks != nil {

@@ -109,6 +109,7 @@ func init() {
 		"suits":         text("suits", func(l *Layout) *string { return &l.Suits }),
 		"describes":     text("describes", func(l *Layout) *string { return &l.Describes }),
 		"base":          func(_ *parser, l *Layout, n *source.Node) (err error) { l.Base, err = n.Bool("base"); return },
+		"general":       func(_ *parser, l *Layout, n *source.Node) (err error) { l.General, err = n.Bool("general"); return },
 		"builds-on":     readBuildsOn,
 		"signs":         readSigns,
 		"asks":          readAsks,
@@ -127,6 +128,7 @@ func init() {
 		"starter":  text("starter", func(e *Entry) *string { return &e.Starter }),
 		"made-by":  text("made-by", func(e *Entry) *string { return &e.MadeBy }),
 		"was":      text("was", func(e *Entry) *string { return &e.was }),
+		"like":     text("like", func(e *Entry) *string { return &e.like }),
 		"others":   readOthers,
 		"tree":     readTree,
 		"shows":    readShows,
@@ -201,13 +203,19 @@ func readSigns(p *parser, l *Layout, n *source.Node) error {
 					"has":  text("has", func(t *TextSign) *string { return &t.Has }),
 				})
 			},
+			"weighs": func(_ *parser, s *Sign, n *source.Node) error {
+				i, err := oneOf(n, "weighs", []string{"must", "one", "never"})
+				s.Must, s.One, s.Never = i == 0, i == 1, i == 2
+				return err
+			},
 		})
 		if err != nil {
 			return err
 		}
-		if len(item.Pairs) != 1 {
-			return item.Errorf(`a sign is one of "needs", "has" and "text"`)
+		if given := len(item.Pairs); given != 1 && (given != 2 || item.Get("weighs") == nil) || item.Get("weighs") != nil && given == 1 {
+			return item.Errorf(`a sign is one of "needs", "has" and "text", and may say what it "weighs"`)
 		}
+		s.From = l.Name
 		if s.Text != nil && (s.Text.File == "" || s.Text.Has == "") {
 			return item.Errorf(`a text sign says "file" and "has"`)
 		}

@@ -203,6 +203,8 @@ func (e *Entry) take(by *Entry) error {
 			e.AtLeast = by.AtLeast
 		case "at-most":
 			e.AtMost = by.AtMost
+		case "like":
+			e.like = by.like
 		}
 	}
 	return merge(e, by.Entries)

@@ -120,9 +120,12 @@ type Index struct {
 }
 
 // Index makes the index of the layout.
-func (l *Layout) Index() *Index {
-	x := &Index{exact: map[string][]*Entry{}, patterns: newScope(l.Entries[1:])}
-	for _, e := range l.Entries[1:] {
+func (l *Layout) Index() *Index { return NewIndex(l.Entries[1:]) }
+
+// NewIndex makes the index of some entries.
+func NewIndex(entries []*Entry) *Index {
+	x := &Index{exact: map[string][]*Entry{}, patterns: newScope(entries)}
+	for _, e := range entries {
 		for i := range e.Spellings {
 			if name := e.Spellings[i].Exact; name != "" {
 				x.exact[name] = append(x.exact[name], e)
@@ -130,6 +133,15 @@ func (l *Layout) Index() *Index {
 		}
 	}
 	return x
+}
+
+// Exactly calls yield with every file's entry that has name as a spelling.
+func (x *Index) Exactly(name string, yield func(*Entry)) {
+	for _, e := range x.exact[name] {
+		if !e.Folder {
+			yield(e)
+		}
+	}
 }
 
 // All calls yield with every entry that fits name, exact ones first.

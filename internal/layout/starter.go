@@ -3,8 +3,10 @@ package layout
 import (
 	"io/fs"
 	"path"
+	"regexp"
 	"strings"
 	"text/template"
+	nodes "text/template/parse"
 
 	"dicaxon/internal/names"
 )
@@ -41,4 +43,39 @@ func (e *Entry) StarterText() (string, error) {
 // Marks gives what stands around the actions in the entry's starter.
 func (e *Entry) Marks() (left, right string) {
 	return e.marks[0], e.marks[1]
+}
+
+// IsStarter says whether a text is still what the entry's starter gives, whatever
+// the answers were.
+func (e *Entry) IsStarter(text []byte) bool {
+	form, err := e.form()
+	return err == nil && form.Match(text)
+}
+
+// form turns a starter into an expression that fits every text that it can
+// give, whatever the answers were: what is filled in stands for anything.
+func (e *Entry) form() (*regexp.Regexp, error) {
+	text, err := e.StarterText()
+	if err != nil {
+		return nil, err
+	}
+	left, right := e.Marks()
+	t, err := template.New("").Delims(left, right).Funcs(StarterFunctions).Parse(text)
+	if err != nil {
+		return nil, err
+	}
+	var b strings.Builder
+	b.WriteString(`\A`)
+	if t.Tree != nil {
+		for _, n := range t.Tree.Root.Nodes {
+			if plain, ok := n.(*nodes.TextNode); ok {
+				b.WriteString(regexp.QuoteMeta(string(plain.Text)))
+			} else if _, ok := n.(*nodes.ActionNode); ok {
+				b.WriteString(`[^\n]*`)
+			} else {
+				b.WriteString(`(?s:.*)`)
+			}
+		}
+	}
+	return regexp.Compile(b.String() + `\s*\z`)
 }

@@ -159,3 +159,34 @@ func Title(name string) string {
 	}
 	return strings.ToUpper(text[:1]) + text[1:]
 }
+
+// Stem gives the name of a file without its last ending; a name that begins
+// with its only dot is all stem.
+func Stem(name string) string {
+	if i := strings.LastIndexByte(name, '.'); i > 0 {
+		return name[:i]
+	}
+	return name
+}
+
+// HasWords says whether a text holds words as whole ones: "gin." is not in
+// "plugin.".
+func HasWords(text, words string) bool {
+	for from := 0; words != ""; {
+		i := strings.Index(text[from:], words)
+		if i < 0 {
+			return false
+		}
+		i += from
+		end := i + len(words)
+		if (i == 0 || !wordByte(text[i-1]) || !wordByte(words[0])) && (end == len(text) || !wordByte(text[end]) || !wordByte(words[len(words)-1])) {
+			return true
+		}
+		from = i + 1
+	}
+	return false
+}
+
+func wordByte(c byte) bool {
+	return c == '_' || '0' <= c && c <= '9' || 'a' <= c && c <= 'z' || 'A' <= c && c <= 'Z'
+}

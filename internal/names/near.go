@@ -60,6 +60,9 @@ func Near(got, want string) Slip {
 	got, want = strings.ToLower(got), strings.ToLower(want)
 	// A short name has many neighbours that were meant as they stand.
 	switch allowed, d := min((len(wantStem)-1)/3, 2), Distance(got, want); {
+	case got[:1] != want[:1] || abs(len(got)-len(want)) > 1:
+		// The first letter is rarely the wrong one, and two letters more are rather
+		// another word.
 	case d <= allowed && gotEnd == wantEnd:
 		return Typing
 	case d == 1 && allowed >= 1:
@@ -67,6 +70,8 @@ func Near(got, want string) Slip {
 	}
 	return Apart
 }
+
+func abs(n int) int { return max(n, -n) }
 
 // shortWord says whether the names differ in a word so short that another one
 // was likely meant: test_a for test_b.

@@ -153,3 +153,13 @@ func (l lines) at(offset int) (line, column int) {
 	}
 	return i + 1, offset - l.starts[i] + 1
 }
+
+// IsCode says whether a file of that name is a program's text or a document that
+// names others, rather than settings.
+func IsCode(name string) bool {
+	switch path.Ext(name) {
+	case ".json", ".jsonc", ".toml", ".yaml", ".yml", ".xml", ".env", ".csproj", ".slnx":
+		return false
+	}
+	return Reads(name)
+}

@@ -18,11 +18,11 @@ var declared = &Rule{
   in: package.json
   below: [dependencies, devDependencies]`,
 	Options: []Option{
-		{"files", Paths, true, "the settings that name modules"},
-		{"keys", Texts, true, "the keys whose values are modules"},
-		{"in", Text, true, "the manifest"},
-		{"below", Texts, false, "the keys of the manifest below which dependencies stand"},
-		{"known", Texts, false, "modules that need not be declared"},
+		{"files", Paths, true, "the settings that name modules", false},
+		{"keys", Texts, true, "the keys whose values are modules", false},
+		{"in", Text, true, "the manifest", false},
+		{"below", Texts, false, "the keys of the manifest below which dependencies stand", false},
+		{"known", Texts, false, "modules that need not be declared", false},
 	},
 	Run: runDeclared,
 }

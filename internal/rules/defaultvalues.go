@@ -15,9 +15,9 @@ var defaults = &Rule{
   keys: name
   values: [vite-project, my-app]`,
 	Options: []Option{
-		{"files", Paths, true, "the settings"},
-		{"keys", Texts, true, "the keys; \"*\" stands for one"},
-		{"values", Texts, true, "the values that nobody chose"},
+		{"files", Paths, true, "the settings", false},
+		{"keys", Texts, true, "the keys; \"*\" stands for one", false},
+		{"values", Texts, true, "the values that nobody chose", false},
 	},
 	Run: func(c *Call) {
 		for _, f := range c.files("files") {

@@ -15,9 +15,9 @@ var ending = &Rule{
   shows: '^(fun|class|object|package) '
   ending: .kt`,
 	Options: []Option{
-		{"files", Paths, true, "the files"},
-		{"shows", Regexps, true, "what the text of the language looks like"},
-		{"ending", Text, true, "the ending that it should have"},
+		{"files", Paths, true, "the files", false},
+		{"shows", Regexps, true, "what the text of the language looks like", false},
+		{"ending", Text, true, "the ending that it should have", false},
 	},
 	Run: func(c *Call) {
 		want := c.text("ending")

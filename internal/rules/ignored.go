@@ -8,7 +8,7 @@ import (
 
 	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
-	"dicaxon/internal/match"
+	"dicaxon/internal/placement"
 	"dicaxon/internal/tree"
 )
 
@@ -67,6 +67,12 @@ func (c *Call) tell(u *unseen) {
 // samples are folders whose files only look like what they are called.
 var samples = []string{"testdata", "test-data", "fixtures", "__fixtures__", "vendor", "node_modules"}
 
+// inSample says whether a path lies in a folder whose files only look like what
+// they are called.
+func inSample(at string) bool {
+	return slices.ContainsFunc(strings.Split(path.Dir(at), "/"), func(name string) bool { return slices.Contains(samples, name) })
+}
+
 // exposed goes through the folders that version control sees.
 func (c *Call) exposed(in *tree.Folder, yield func(at string, n *tree.Node, e *layout.Entry)) {
 	for i := range in.Nodes {
@@ -74,8 +80,8 @@ func (c *Call) exposed(in *tree.Folder, yield func(at string, n *tree.Node, e *l
 		if n.Kind == tree.Link || n.Ignored && !c.Tracks(in.Path()+n.Name, n.Folder != nil) {
 			continue
 		}
-		place := c.Match.Place(in, i)
-		if place.State == match.Apart {
+		place := c.Place(in, i)
+		if place.State == placement.Apart {
 			continue
 		}
 		e := place.Entry
@@ -85,7 +91,7 @@ func (c *Call) exposed(in *tree.Folder, yield func(at string, n *tree.Node, e *l
 		if e != nil && e.Layout == c.Commonplace.Name && !e.Deep && byPeople(n.Folder) {
 			e = nil
 		}
-		if e == nil || e.Git != "ignored" || n.Folder != nil && n.Folder.Empty() || kept(n) {
+		if e == nil || e.Git != "ignored" || n.Folder != nil && n.Folder.Empty() || n.Folder != nil && n.Folder.Kept() {
 			if n.Folder != nil && !n.Folder.Unread && !slices.Contains(samples, n.Name) {
 				c.exposed(n.Folder, yield)
 			}
@@ -116,21 +122,4 @@ var written = []string{".go", ".py", ".rs", ".java", ".kt", ".swift", ".dart", "
 
 func byPeople(f *tree.Folder) bool {
 	return f != nil && slices.ContainsFunc(f.Nodes, func(n tree.Node) bool { return slices.Contains(written, path.Ext(n.Name)) })
-}
-
-// kept says whether a folder holds nothing but what keeps it in version
-// control: the rest of it is ignored.
-func kept(n *tree.Node) bool {
-	if n.Folder == nil || n.Folder.Unread {
-		return false
-	}
-	for i := range n.Folder.Nodes {
-		switch in := &n.Folder.Nodes[i]; {
-		case in.Ignored, in.Name == ".gitkeep", in.Name == ".keep", in.Name == ".gitignore":
-		case in.Folder != nil && kept(in):
-		default:
-			return false
-		}
-	}
-	return true
 }

@@ -16,10 +16,10 @@ var keysNameFolders = &Rule{
   key: "models.<project>"
   folder: models/`,
 	Options: []Option{
-		{"file", Paths, true, "the settings file"},
-		{"key", Text, true, "the key below which folders are named"},
-		{"folder", Text, true, "the folder in which they stand"},
-		{"both", Flag, false, "true where every folder needs a key, too"},
+		{"file", Paths, true, "the settings file", false},
+		{"key", Text, true, "the key below which folders are named", false},
+		{"folder", Text, true, "the folder in which they stand", false},
+		{"both", Flag, false, "true where every folder needs a key, too", false},
 	},
 	Run: runKeysNameFolders,
 }
@@ -55,7 +55,7 @@ func runKeysNameFolders(c *Call) {
 		if n := c.node(folder); c.flag("both") && n != nil && n.Folder != nil {
 			for i := range n.Folder.Nodes {
 				at := path.Join(folder, n.Folder.Nodes[i].Name)
-				if n.Folder.Nodes[i].Folder != nil && c.seen(n.Folder, i) && !named[at] {
+				if n.Folder.Nodes[i].Folder != nil && c.Seen(n.Folder, i) && !named[at] {
 					c.report(at+"/", 0, 0, &finding.Place{Path: f.path}, "%s has no settings for it below %s", f.path, top)
 				}
 			}

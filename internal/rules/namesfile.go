@@ -15,14 +15,14 @@ var namesFile = &Rule{
   files: package.json
   keys: [main, types, "bin.*"]`,
 	Options: []Option{
-		{"files", Paths, true, "the files that name paths"},
-		{"keys", Texts, false, "the keys whose values are paths; \"*\" stands for one key"},
-		{"links", Flag, false, "true for the links, scripts and styles of a page"},
-		{"paths", Flag, false, "true for what a container file copies or a list includes"},
-		{"from", Text, false, "the folder from which paths are read; that of the file, if left out"},
-		{"except", Paths, false, "values that stand for something else"},
-		{"near-only", Flag, false, "true where an absent path is wrong only if one of nearly its name is there"},
-		{"from-words", Regexps, false, "takes the path out of a longer value: its first group"},
+		{"files", Paths, true, "the files that name paths", false},
+		{"keys", Texts, false, "the keys whose values are paths; \"*\" stands for one key", false},
+		{"links", Flag, false, "true for the links, scripts and styles of a page", false},
+		{"paths", Flag, false, "true for what a container file copies or a list includes", false},
+		{"from", Text, false, "the folder from which paths are read; that of the file, if left out", false},
+		{"except", Paths, false, "values that stand for something else", true},
+		{"near-only", Flag, false, "true where an absent path is wrong only if one of nearly its name is there", false},
+		{"from-words", Regexps, false, "takes the path out of a longer value: its first group", false},
 	},
 	Run: runNamesFile,
 }

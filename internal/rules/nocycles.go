@@ -13,7 +13,7 @@ var noCycles = &Rule{
 	Doc: "The parts of a project do not import each other in a circle.",
 	Example: `- rule: no-cycles
   parts: "src/features/<feature>/"`,
-	Options: []Option{{"parts", Paths, true, "the folders that are the parts"}},
+	Options: []Option{{"parts", Paths, true, "the folders that are the parts", false}},
 	Run:     runNoCycles,
 }
 

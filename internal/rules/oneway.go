@@ -4,7 +4,6 @@ import (
 	"fmt"
 
 	"dicaxon/internal/finding"
-	"dicaxon/internal/layout"
 )
 
 var oneWay = &Rule{
@@ -13,11 +12,11 @@ var oneWay = &Rule{
 	Example: `- rule: one-way
   ways: ["src/**/*.test.js", "tests/**/*.test.js"]
   says: Tests stand beside what they test or in a tree of their own.`,
-	Options: []Option{{"ways", Paths, true, "the ways, each as what it looks like"}},
+	Options: []Option{{"ways", Paths, true, "the ways, each as what it looks like", false}},
 	Run: func(c *Call) {
 		var most, least []file
 		for _, way := range c.paths["ways"] {
-			found := c.find([]*layout.PathPattern{way}, c.env)
+			found := c.find([]place{way}, c.env)
 			switch {
 			case len(found) > len(most):
 				if len(most) > 0 {

@@ -29,9 +29,9 @@ var onlyHere = &Rule{
   files: "lib/**/*.dart"
   in: "lib/services/**"`,
 	Options: []Option{
-		{"modules", Texts, true, "the modules, with \"*\" at the end for all that begin so"},
-		{"files", Paths, true, "the files that are looked at"},
-		{"in", Paths, true, "those that may use it"},
+		{"modules", Texts, true, "the modules, with \"*\" at the end for all that begin so", false},
+		{"files", Paths, true, "the files that are looked at", false},
+		{"in", Paths, true, "those that may use it", false},
 	},
 	Run: func(c *Call) {
 		for _, f := range c.files("files") {

@@ -4,7 +4,6 @@ import (
 	"path"
 
 	"dicaxon/internal/finding"
-	"dicaxon/internal/layout"
 	"dicaxon/internal/refs"
 )
 
@@ -15,14 +14,14 @@ var order = &Rule{
   files: index.html
   links: ["js/libs/**/*.js", "js/models/*.js", "js/app.js"]`,
 	Options: []Option{
-		{"files", Paths, true, "the pages"},
-		{"links", Paths, true, "what is loaded, in the order in which it should be"},
+		{"files", Paths, true, "the pages", false},
+		{"links", Paths, true, "what is loaded, in the order in which it should be", false},
 	},
 	Run: func(c *Call) {
 		for _, f := range c.files("files") {
 			last, before := -1, refs.Ref{}
 			for _, r := range c.refsOf(f.path).Of(refs.Link) {
-				rank := rankOf(c.paths["links"], path.Join(path.Dir(f.path), r.Name), c.env)
+				rank := c.rank(c.paths["links"], path.Join(path.Dir(f.path), r.Name))
 				if rank < 0 || r.Value != "script" {
 					continue
 				}
@@ -34,14 +33,4 @@ var order = &Rule{
 			}
 		}
 	},
-}
-
-// rankOf gives the place of the first pattern that the path fits, or -1.
-func rankOf(patterns []*layout.PathPattern, at string, env *layout.Env) int {
-	for i, p := range patterns {
-		if _, ok := p.Match(at, env); ok {
-			return i
-		}
-	}
-	return -1
 }

@@ -18,11 +18,11 @@ var packageLine = &Rule{
   roots: src/
   needed: true`,
 	Options: []Option{
-		{"files", Paths, true, "the files"},
-		{"roots", Paths, true, "the folders from which the package is spelt"},
-		{"prefix", Text, false, "the namespace that stands for such a folder"},
-		{"needed", Flag, false, "true where a file without a package line is wrong"},
-		{"loose", Flag, false, "true where the part that all packages share may have no folders"},
+		{"files", Paths, true, "the files", false},
+		{"roots", Paths, true, "the folders from which the package is spelt", false},
+		{"prefix", Text, false, "the namespace that stands for such a folder", false},
+		{"needed", Flag, false, "true where a file without a package line is wrong", false},
+		{"loose", Flag, false, "true where the part that all packages share may have no folders", false},
 	},
 	Run: runPackageLine,
 }

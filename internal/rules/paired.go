@@ -6,7 +6,6 @@ import (
 	"strings"
 
 	"dicaxon/internal/finding"
-	"dicaxon/internal/layout"
 	"dicaxon/internal/refs"
 )
 
@@ -18,10 +17,10 @@ var paired = &Rule{
   with: ["src/<module>.test.js", "tests/<module>.test.js"]
   except: ["src/index.js", "src/*.test.js"]`,
 	Options: []Option{
-		{"each", Paths, true, "the files"},
-		{"with", Paths, false, "the counterparts, of which one must be there"},
-		{"named-in", Paths, false, "files of which one must name it, such as the handlers of a template"},
-		{"except", Paths, false, "files that need none"},
+		{"each", Paths, true, "the files", false},
+		{"with", Paths, false, "the counterparts, of which one must be there", false},
+		{"named-in", Paths, false, "files of which one must name it, such as the handlers of a template", false},
+		{"except", Paths, false, "files that need none", false},
 	},
 	Run: func(c *Call) {
 		var namers []string
@@ -40,7 +39,7 @@ var paired = &Rule{
 			}
 			var wanted []string
 			for _, w := range c.paths["with"] {
-				wanted = append(wanted, layout.FillText(w.Text, f.env))
+				wanted = append(wanted, c.pathOf(&w, f.env))
 			}
 			c.report(f.path, 0, 0, &finding.Place{Path: wanted[0]}, "it has no %s", strings.Join(wanted, " or "))
 		}

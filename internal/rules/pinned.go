@@ -12,7 +12,7 @@ var pinned = &Rule{
 	Doc: "Every requirement of a list has an exact version.",
 	Example: `- rule: pinned
   files: requirements.txt`,
-	Options: []Option{{"files", Paths, true, "the requirement lists"}},
+	Options: []Option{{"files", Paths, true, "the requirement lists", false}},
 	Run: func(c *Call) {
 		for _, f := range c.files("files") {
 			for _, r := range c.refsOf(f.path).Of(refs.Import) {

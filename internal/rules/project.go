@@ -1,54 +1,61 @@
 package rules
 
 import (
+	"context"
 	"fmt"
-	"maps"
 	"path"
-	"runtime"
-	"slices"
 	"strings"
-
-	"golang.org/x/sync/errgroup"
 
 	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
-	"dicaxon/internal/match"
 	"dicaxon/internal/names"
+	"dicaxon/internal/placement"
 	"dicaxon/internal/refs"
 	"dicaxon/internal/tree"
+	"dicaxon/internal/workspace"
 )
 
-// A Project is what rules look at: a project that was paired with its layout.
-// Every text is read and understood at most once, and only where a rule asks.
-type Project struct {
-	Repository  *tree.Repository
-	Top         *tree.Folder
-	Layout      *layout.Layout
-	Commonplace *layout.Layout
-	Match       *match.Result
+// Facts are what rules know beyond the project itself.
+type Facts struct {
 	// Tracked gives the paths that git tracks, whatever ignore files say; nil
 	// where nobody can tell. It is asked at most once, and only if it matters.
 	Tracked func() map[string]bool
 	// Schemas lists the schemas of a database; nil where nobody named one.
 	Schemas []string
+	// Wanted says whether anybody wants findings of a kind or a rule; nil for all.
+	Wanted func(kind finding.Kind, rule string) bool
+}
 
+// A project is what rules look at: one that was paired with its layout. Every
+// text is read and understood at most once, and only where a rule asks.
+type project struct {
+	*placement.Placement
+	Facts
 	tracked  map[string]bool
-	env      *layout.Env // captured names that stand for one thing
-	read     map[string]*refs.File
-	resolver *refs.Resolver
+	env      *layout.Env       // captured names that stand for one thing
+	moves    map[string]string // where what is astray belongs
 	findings []finding.Finding
 }
 
-// Run runs the rules of the project's layout and gives their findings.
-func Run(p *Project) ([]finding.Finding, error) {
-	calls, err := Compile(p.Layout)
+// Run runs the rules of the project's layout and returns their findings.
+func Run(ctx context.Context, of *workspace.Project, facts Facts) ([]finding.Finding, error) {
+	calls, err := Compile(of.Layout, of.Placement.Commonplace)
 	if err != nil {
 		return nil, err
 	}
-	_, p.env = p.Match.Folder(p.Top)
-	p.read = map[string]*refs.File{}
+	p := &project{Placement: of.Placement, Facts: facts, moves: map[string]string{}}
+	_, p.env = p.Folder(p.Top)
+	for _, m := range of.Moves {
+		p.moves[m.From] = m.To
+	}
 	for _, c := range calls {
-		c.Project = p
+		if err := ctx.Err(); err != nil {
+			return nil, err
+		}
+		if facts.Wanted != nil && !facts.Wanted(c.rule.Kind, c.asked.Called()) && !facts.Wanted(c.rule.Kind, c.rule.Name) {
+			continue
+		}
+		c.project = p
 		c.rule.Run(c)
 	}
 	p.broken()
@@ -57,10 +64,10 @@ func Run(p *Project) ([]finding.Finding, error) {
 
 // broken notes the files that a rule asked about and that could not be read to
 // their end: what stands beyond was not compared.
-func (p *Project) broken() {
-	for _, at := range slices.Sorted(maps.Keys(p.read)) {
+func (p *project) broken() {
+	for _, at := range p.Book.Asked() {
 		// A text that is longer than is read breaks off by that alone.
-		if f := p.read[at]; f.Broken != "" && len(p.textOf(at)) < tree.TextLimit {
+		if f := p.Book.Of(at); f.Broken != "" && len(p.textOf(at)) < tree.TextLimit {
 			p.findings = append(p.findings, finding.Finding{
 				Kind: finding.Substandard, Level: finding.Note, Path: p.Top.Path() + at, Line: f.BrokenLine,
 				Message: "it cannot be read beyond here: " + f.Broken,
@@ -75,80 +82,11 @@ type file struct {
 	path    string
 	env     *layout.Env
 	node    *tree.Node
-	pattern *layout.PathPattern
-}
-
-// files gives what the path patterns of an option find, each once.
-func (c *Call) files(option string) []file { return c.find(c.paths[option], c.env) }
-
-// fits says whether a path is among those of an option.
-func (c *Call) fits(option, at string) bool { return rankOf(c.paths[option], at, c.env) >= 0 }
-
-// everyFile fits every file of a project.
-var everyFile = []*layout.PathPattern{layout.Everything}
-
-// find gives what path patterns find, in the order of the tree. Files that
-// version control does not see, that a program makes, or that belong to another
-// project are passed over.
-func (p *Project) find(patterns []*layout.PathPattern, env *layout.Env) []file {
-	var all []file
-	seen := map[string]bool{}
-	for _, pattern := range patterns {
-		p.walk(p.Top, pattern, pattern.Segments(), env, func(f file) {
-			if !seen[f.path] {
-				seen[f.path] = true
-				all = append(all, f)
-			}
-		})
-	}
-	return all
-}
-
-func (p *Project) walk(in *tree.Folder, pattern *layout.PathPattern, segments []*layout.Pattern, env *layout.Env, yield func(file)) {
-	if len(segments) == 0 {
-		return
-	}
-	first, last := segments[0], len(segments) == 1
-	if first == nil {
-		if last {
-			segments = append(segments[:1:1], layout.AnyName)
-		}
-		p.walk(in, pattern, segments[1:], env, yield)
-		for i := range in.Nodes {
-			if n := &in.Nodes[i]; n.Folder != nil && p.seen(in, i) {
-				p.walk(n.Folder, pattern, segments, env, yield)
-			}
-		}
-		return
-	}
-	for i := range in.Nodes {
-		n := &in.Nodes[i]
-		if (n.Folder != nil) != (pattern.Folder || !last) {
-			continue
-		}
-		bound, ok := first.Match(n.Name, env)
-		switch {
-		case !ok || !p.seen(in, i):
-		case last:
-			yield(file{strings.TrimPrefix(in.Path()+n.Name, p.Top.Path()), bound, n, pattern})
-		default:
-			p.walk(n.Folder, pattern, segments[1:], bound, yield)
-		}
-	}
-}
-
-// seen says whether rules look at a node at all.
-func (p *Project) seen(in *tree.Folder, i int) bool {
-	n := &in.Nodes[i]
-	if n.Ignored || n.Kind == tree.Link || n.Kind == tree.Special || n.Folder != nil && n.Folder.Unread {
-		return false
-	}
-	place := p.Match.Place(in, i)
-	return place.State != match.Apart && (place.Entry == nil || place.Entry.MadeBy == "")
+	pattern *place
 }
 
 // textOf gives the text of a file of the project, nil where it cannot be read.
-func (p *Project) textOf(at string) []byte {
+func (p *project) textOf(at string) []byte {
 	text, err := p.Repository.Text(p.Top.Path() + at)
 	if err != nil {
 		return nil
@@ -157,129 +95,30 @@ func (p *Project) textOf(at string) []byte {
 }
 
 // refsOf gives what a file says.
-func (p *Project) refsOf(at string) *refs.File {
-	f := p.read[at]
-	if f == nil {
-		f = &refs.File{}
-		if refs.Reads(at) {
-			*f = refs.Read(at, p.textOf(at))
-		}
-		p.read[at] = f
-	}
-	return f
-}
+func (p *project) refsOf(at string) *refs.File { return p.Book.Of(at) }
 
 // readAhead reads what files say side by side, where there are many.
-func (p *Project) readAhead(files []file) {
-	const few = 64
-	parts := runtime.GOMAXPROCS(0)
-	if len(files) < few || parts == 1 {
-		return
+func (p *project) readAhead(files []file) {
+	paths := make([]string, len(files))
+	for i := range files {
+		paths[i] = files[i].path
 	}
-	found := make([]*refs.File, len(files))
-	var all errgroup.Group
-	for k := range parts {
-		all.Go(func() error {
-			for i := k; i < len(files); i += parts {
-				if at := files[i].path; p.read[at] == nil && refs.Reads(at) {
-					f := refs.Read(at, p.textOf(at))
-					found[i] = &f
-				}
-			}
-			return nil
-		})
-	}
-	_ = all.Wait()
-	for i, f := range found {
-		if f != nil {
-			p.read[files[i].path] = f
-		}
-	}
+	p.Book.Ahead(paths)
 }
 
 // targets gives the files and folders of the project that a reference leads to.
-func (p *Project) targets(from string, ref refs.Ref) []string {
-	if p.resolver == nil {
-		p.resolver = refs.NewResolver(resolved{p})
-	}
-	return p.resolver.Resolve(from, ref)
-}
-
-// resolved is a project as references are looked up in it.
-type resolved struct{ *Project }
-
-func (r resolved) IsFile(at string) bool {
-	n := r.node(at)
-	return n != nil && n.Folder == nil && !n.Ignored
-}
-
-func (r resolved) IsFolder(at string) bool {
-	n := r.node(at)
-	return n != nil && n.Folder != nil && !n.Ignored
-}
-
-func (r resolved) Each(yield func(string)) { r.everything(r.Top, yield) }
-
-func (r resolved) Text(at string) ([]byte, error) { return r.Repository.Text(r.Top.Path() + at) }
-
-func (p *Project) everything(in *tree.Folder, yield func(string)) {
-	for i := range in.Nodes {
-		switch n := &in.Nodes[i]; {
-		case !p.seen(in, i):
-		case n.Folder != nil:
-			p.everything(n.Folder, yield)
-		default:
-			yield(strings.TrimPrefix(in.Path()+n.Name, p.Top.Path()))
-		}
-	}
-}
+func (p *project) targets(from string, ref refs.Ref) []string { return p.Book.Resolve(from, ref) }
 
 // node gives what stands at a path of the project, or nil.
-func (p *Project) node(at string) *tree.Node {
-	at = strings.TrimSuffix(path.Clean(at), "/")
-	if at == "." {
-		return &tree.Node{Kind: tree.IsFolder, Folder: p.Top}
-	}
-	return p.Top.At(at)
-}
+func (p *project) node(at string) *tree.Node { return p.Node(at) }
 
 // made says whether the layout, or common knowledge, has a program make what
 // stands at the path or around it: it may be absent.
-func (p *Project) made(at string) bool {
-	e, env := p.Layout.Root, p.env
-	var deep []*layout.Scope
-	parts := strings.Split(strings.TrimSuffix(path.Clean(at), "/"), "/")
-	for i, name := range parts {
-		folder := i < len(parts)-1
-		if p.Commonplace != nil {
-			for _, folder := range []bool{true, false} {
-				if known := p.Commonplace.Root.Scope.Find(name, folder); known != nil && known.MadeBy != "" && (i == 0 || known.Deep) {
-					return true
-				}
-			}
-		}
-		if e != nil && e.Scope != nil {
-			if e.Scope.Deep != nil {
-				deep = append(deep, e.Scope.Deep)
-			}
-			next := e.Scope.Exact(name, true)
-			if next == nil {
-				next = e.Scope.Exact(name, false)
-			}
-			if next == nil {
-				next, env = e.Scope.Pattern(name, folder, env)
-			}
-			e = next
-		} else {
-			e = nil
-		}
-		if e != nil && e.MadeBy != "" {
+func (p *project) made(at string) bool {
+	at = strings.TrimSuffix(path.Clean(at), "/")
+	for ; at != "." && at != "/"; at = path.Dir(at) {
+		if e := p.Lookup(at).Entry; e != nil && e.MadeBy != "" {
 			return true
-		}
-		for _, s := range deep {
-			if found := s.Find(name, folder); e == nil && found != nil && found.MadeBy != "" {
-				return true
-			}
 		}
 	}
 	return false
@@ -287,7 +126,7 @@ func (p *Project) made(at string) bool {
 
 // Tracks says whether git tracks a file, or anything in a folder, by its path in
 // the repository.
-func (p *Project) Tracks(at string, folder bool) bool {
+func (p *project) Tracks(at string, folder bool) bool {
 	if p.Tracked == nil {
 		return false
 	}
@@ -303,7 +142,7 @@ func (p *Project) Tracks(at string, folder bool) bool {
 }
 
 // nearest gives a name beside the path that was likely meant, or "".
-func (p *Project) nearest(at string) string {
+func (p *project) nearest(at string) string {
 	n := p.node(path.Dir(at))
 	if n == nil || n.Folder == nil {
 		return ""
@@ -313,6 +152,23 @@ func (p *Project) nearest(at string) string {
 		known = append(known, n.Folder.Nodes[i].Name)
 	}
 	return names.Closest(path.Base(at), known)
+}
+
+// homeOf gives where a file of the project will lie once what is astray lies in
+// its place.
+func (p *project) homeOf(at string) string {
+	full := p.Top.Path() + at
+	if to, ok := p.moves[full]; ok {
+		return strings.TrimPrefix(to, p.Top.Path())
+	}
+	for i := len(full) - 1; i > 0; i-- {
+		if full[i] == '/' {
+			if to, ok := p.moves[full[:i+1]]; ok {
+				return strings.TrimPrefix(to+full[i+1:], p.Top.Path())
+			}
+		}
+	}
+	return at
 }
 
 // report adds a finding about a place of a file; line and column are 0 for the

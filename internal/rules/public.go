@@ -13,9 +13,9 @@ var public = &Rule{
   files: "public/**"
   shows: ['process\.env\.\w*SECRET']`,
 	Options: []Option{
-		{"files", Paths, true, "the files that everybody can fetch"},
-		{"names", Paths, false, "those of them that are private by their name"},
-		{"shows", Regexps, false, "what only private code has"},
+		{"files", Paths, true, "the files that everybody can fetch", false},
+		{"names", Paths, false, "those of them that are private by their name", false},
+		{"shows", Regexps, false, "what only private code has", false},
 	},
 	Run: func(c *Call) {
 		for _, f := range c.files("files") {

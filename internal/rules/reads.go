@@ -12,9 +12,9 @@ var reads = &Rule{
   models: "models/marts/**/*.sql"
   not-sources: true`,
 	Options: []Option{
-		{"models", Paths, true, "the models"},
-		{"not-sources", Flag, false, "true where they may read no source"},
-		{"not", Paths, false, "models that they may not read"},
+		{"models", Paths, true, "the models", false},
+		{"not-sources", Flag, false, "true where they may read no source", false},
+		{"not", Paths, false, "models that they may not read", false},
 	},
 	Run: func(c *Call) {
 		for _, f := range c.files("models") {

@@ -12,7 +12,7 @@ var recognised = &Rule{
 	Doc: "A file whose text shows that it is of another kind than its folder's lies with its own kind.",
 	Example: `- rule: recognised
   files: "app/**/*.rb"`,
-	Options: []Option{{"files", Paths, true, "the files"}},
+	Options: []Option{{"files", Paths, true, "the files", false}},
 	Run: func(c *Call) {
 		index := c.Layout.Index()
 		for _, f := range c.files("files") {

@@ -46,6 +46,7 @@ type Option struct {
 	Form   Form
 	Needed bool
 	Doc    string
+	Open   bool // of Paths: they need not be among the layout's entries
 }
 
 // All lists the rules in the order of their names. It is filled in by init
@@ -81,22 +82,23 @@ func Names() []string {
 
 // A Call is a rule as a layout asks for it, its options understood.
 type Call struct {
-	*Project
+	*project
 	rule    *Rule
 	asked   *layout.Rule
 	level   finding.Level
-	paths   map[string][]*layout.PathPattern
+	paths   map[string][]place
 	regexps map[string][]*regexp.Regexp
 	outside map[string]bool // what files outside every unit use; see shared
 }
 
-// Compile understands the rules that a layout asks for, and those that always
-// hold. The error is a *source.Error that says where the layout is wrong.
-func Compile(l *layout.Layout) ([]*Call, error) {
+// Compile understands the rules of a layout, whose paths are those of its entries
+// or of names that may stand in any repository, and those that always hold. The
+// error is a *source.Error.
+func Compile(l, common *layout.Layout) ([]*Call, error) {
 	var all []*Call
 	asked := map[string]bool{}
 	for i := range l.Rules {
-		c, err := compile(&l.Rules[i])
+		c, err := compile(l, common, &l.Rules[i])
 		if err != nil {
 			return nil, err
 		}
@@ -107,7 +109,7 @@ func Compile(l *layout.Layout) ([]*Call, error) {
 	}
 	for _, r := range All {
 		if r.Always && !asked[r.Name] {
-			c, err := compile(&layout.Rule{Rule: r.Name, Layout: l.Name})
+			c, err := compile(l, common, &layout.Rule{Rule: r.Name, Layout: l.Name})
 			if err != nil {
 				return nil, err
 			}
@@ -117,7 +119,7 @@ func Compile(l *layout.Layout) ([]*Call, error) {
 	return all, nil
 }
 
-func compile(asked *layout.Rule) (*Call, error) {
+func compile(l, common *layout.Layout, asked *layout.Rule) (*Call, error) {
 	rule := Find(asked.Rule)
 	if rule == nil {
 		known := Names()
@@ -126,7 +128,7 @@ func compile(asked *layout.Rule) (*Call, error) {
 		}
 		return nil, asked.Errorf("rule", "%q is no rule; the rules are %s", asked.Rule, strings.Join(known, ", "))
 	}
-	c := &Call{rule: rule, asked: asked, level: rule.Level, paths: map[string][]*layout.PathPattern{}, regexps: map[string][]*regexp.Regexp{}}
+	c := &Call{rule: rule, asked: asked, level: rule.Level, paths: map[string][]place{}, regexps: map[string][]*regexp.Regexp{}}
 	if asked.Level != "" && asked.Level != "off" {
 		c.level, _ = finding.ParseLevel(asked.Level)
 	}
@@ -142,7 +144,7 @@ func compile(asked *layout.Rule) (*Call, error) {
 			return nil, asked.Errorf("rule", "the rule %q needs %q: %s", rule.Name, o.Name, o.Doc)
 		}
 		if given {
-			if err := c.understand(o, values); err != nil {
+			if err := c.understand(l, common, o, values); err != nil {
 				return nil, err
 			}
 		}
@@ -170,7 +172,7 @@ func unknownOption(rule *Rule, asked *layout.Rule, given string) error {
 	return asked.Errorf(given, "%q is no option of the rule %q; it has %s", given, rule.Name, strings.Join(known, ", "))
 }
 
-func (c *Call) understand(o *Option, values []string) error {
+func (c *Call) understand(l, common *layout.Layout, o *Option, values []string) error {
 	if len(values) == 0 || len(values) > 1 && (o.Form == Text || o.Form == Count || o.Form == Flag) {
 		return c.asked.Errorf(o.Name, "%s is one value, not a list", o.Name)
 	}
@@ -181,7 +183,11 @@ func (c *Call) understand(o *Option, values []string) error {
 			if err != nil {
 				return c.asked.Errorf(o.Name, "%v", err)
 			}
-			c.paths[o.Name] = append(c.paths[o.Name], p)
+			at, reaches := placeOf(l, common, p)
+			if !reaches && !o.Open {
+				return c.asked.Errorf(o.Name, "%q reaches no entry of the layout: no spelling of a key is written like that", value)
+			}
+			c.paths[o.Name] = append(c.paths[o.Name], at)
 		case Regexps:
 			re, err := regexp.Compile("(?m)" + value)
 			if err != nil {

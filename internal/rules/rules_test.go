@@ -1,6 +1,7 @@
 package rules
 
 import (
+	"context"
 	"fmt"
 	"maps"
 	"regexp"
@@ -10,9 +11,10 @@ import (
 
 	"dicaxon/internal/catalogue"
 	"dicaxon/internal/layout"
-	"dicaxon/internal/match"
+	"dicaxon/internal/placement"
 	"dicaxon/internal/tree"
 	"dicaxon/internal/treetest"
+	"dicaxon/internal/workspace"
 )
 
 // checked runs the rules of a layout over files and gives each finding as
@@ -39,8 +41,8 @@ func checked(t *testing.T, rules string, files map[string]string, more ...string
 	if err != nil {
 		t.Fatal(err)
 	}
-	m := match.Run(match.Input{Repository: r, Top: r.Top, Layout: l, Commonplace: commonplace})
-	found, err := Run(&Project{Repository: r, Top: r.Top, Layout: l, Commonplace: commonplace, Match: m})
+	p := &workspace.Project{At: ".", Layout: l, Folder: r.Top, Placement: placement.Pair(placement.Input{Repository: r, Top: r.Top, Layout: l, Commonplace: commonplace})}
+	found, err := Run(context.Background(), p, Facts{})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -255,7 +257,7 @@ func TestComplaints(t *testing.T) {
 		dir := treetest.Make(t, map[string]string{layout.FileName: "dicaxon: 1\nlayout: t/t\ntitle: T\nothers: may\nrules:\n" + indent(rule)})
 		l, err := layout.Resolve(catalogue.Catalogue{Dir: dir}, ".")
 		if err == nil {
-			_, err = Compile(l)
+			_, err = Compile(l, nil)
 		}
 		if err == nil || !strings.Contains(err.Error(), says) || !strings.Contains(err.Error(), ".yaml:6:") {
 			t.Errorf("%s: said %v", rule, err)

@@ -14,8 +14,8 @@ var sameValue = &Rule{
 	Example: `- rule: same-value
   values: ["dbt_project.yml#name", "dbt_project.yml#models.*"]`,
 	Options: []Option{
-		{"values", Texts, true, "file#key, the first being the one that holds; a key ending in \".*\" stands for the names of the keys below"},
-		{"ignore-case", Flag, false, "true where case and what separates words do not count"},
+		{"values", Texts, true, "file#key, the first being the one that holds; a key ending in \".*\" stands for the names of the keys below", false},
+		{"ignore-case", Flag, false, "true where case and what separates words do not count", false},
 	},
 	Run: runSameValue,
 }

@@ -13,8 +13,8 @@ var sampleOf = &Rule{
   sample: .env.example
   real: .env`,
 	Options: []Option{
-		{"sample", Paths, true, "the sample, which is committed"},
-		{"real", Text, true, "the real settings, which are not"},
+		{"sample", Paths, true, "the sample, which is committed", false},
+		{"real", Text, true, "the real settings, which are not", false},
 	},
 	Run: func(c *Call) {
 		for _, f := range c.files("sample") {

@@ -17,9 +17,9 @@ var foldersAreSchemas = &Rule{
   except: models/sources/
   list: schemas.csv`,
 	Options: []Option{
-		{"folders", Paths, true, "the folders that are called as schemas"},
-		{"except", Paths, false, "folders of them that are none"},
-		{"list", Text, false, "a saved list, CSV or JSON; without it, and without --schemas, nothing is compared"},
+		{"folders", Paths, true, "the folders that are called as schemas", false},
+		{"except", Paths, false, "folders of them that are none", false},
+		{"list", Text, false, "a saved list, CSV or JSON; without it, and without --schemas, nothing is compared", false},
 	},
 	Run: func(c *Call) {
 		known := c.Schemas

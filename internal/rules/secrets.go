@@ -54,13 +54,16 @@ var secrets = &Rule{
 	Doc: "Settings that version control keeps hold no credential. The credential itself is never shown.",
 	Example: `- rule: secrets
   files: ["*.yml", "config/**/*.yml"]`,
-	Options: []Option{{"files", Paths, false, "the settings; if left out, those of the top folders"}},
+	Options: []Option{{"files", Paths, false, "the settings; if left out, those of the top folders", false}},
 	Run: func(c *Call) {
 		files := c.files("files")
 		if c.paths["files"] == nil {
 			files = c.find(settingsFiles(), c.env)
 		}
 		for _, f := range files {
+			if inSample(f.path) {
+				continue
+			}
 			text := string(c.textOf(f.path))
 			for i, line := range strings.Split(text, "\n") {
 				if what := credential(line); what != "" {
@@ -71,17 +74,22 @@ var secrets = &Rule{
 	},
 }
 
-// settingsFiles are where settings usually stand.
-var settingsFiles = sync.OnceValue(func() []*layout.PathPattern {
-	var all []*layout.PathPattern
-	for _, folder := range []string{"", "*/"} {
-		for _, name := range []string{".env*", "*.env", "*.yml", "*.yaml", "*.toml", "*.ini", "*.cfg", "*.conf", "*.properties", "*.json", "*.xml", ".npmrc", "*.tfvars", "*.pem", "*.key"} {
+// settingsFiles are where settings usually stand: by these names anywhere, and by
+// these endings near the top.
+var settingsFiles = sync.OnceValue(func() []place {
+	var all []place
+	add := func(folder string, names ...string) {
+		for _, name := range names {
 			p, err := layout.ParsePath(folder + name)
 			if err != nil {
-				panic(err) // the list above is at fault
+				panic(err) // the lists below are at fault
 			}
-			all = append(all, p)
+			all = append(all, place{PathPattern: p, reached: make([]map[*layout.Entry]bool, len(p.Segments()))})
 		}
+	}
+	add("**/", ".env*", "*.env", "*.pem", "*.key", "*.tfvars", ".npmrc", "*.properties", "*.ini", "*.cfg", "*.conf", "appsettings*.json", "config*.json", "settings*.json", "secrets*.json", "auth.json")
+	for _, folder := range []string{"", "*/"} {
+		add(folder, "*.yml", "*.yaml", "*.toml", "*.json", "*.xml")
 	}
 	return all
 })

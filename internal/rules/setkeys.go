@@ -14,8 +14,8 @@ var setKeys = &Rule{
   files: package.json
   keys: [name, engines.node]`,
 	Options: []Option{
-		{"files", Paths, true, "the settings"},
-		{"keys", Texts, true, "the keys that must be there; \"*\" stands for one"},
+		{"files", Paths, true, "the settings", false},
+		{"keys", Texts, true, "the keys that must be there; \"*\" stands for one", false},
 	},
 	Run: func(c *Call) {
 		for _, f := range c.files("files") {

@@ -20,10 +20,10 @@ var shared = &Rule{
   shared: "src/components/**"
   users: "src/features/<feature>/**"`,
 	Options: []Option{
-		{"unit", Text, true, "the captured name that tells one unit from another"},
-		{"local", Paths, true, "the files that belong to one unit"},
-		{"shared", Paths, true, "the files that belong to all"},
-		{"users", Paths, true, "the files of units that use them"},
+		{"unit", Text, true, "the captured name that tells one unit from another", false},
+		{"local", Paths, true, "the files that belong to one unit", false},
+		{"shared", Paths, true, "the files that belong to all", false},
+		{"users", Paths, true, "the files of units that use them", false},
 	},
 	Run: runShared,
 }
@@ -58,8 +58,8 @@ func runShared(c *Call) {
 		own, _ := f.env.Get(unit)
 		for _, value := range slices.Sorted(maps.Keys(used[f.path])) {
 			if at := used[f.path][value]; !names.Same(value, own) {
-				found := c.report(f.path, 0, 0, &at, "%s uses it too; what several use belongs in %s", value, folderOf(c.paths["shared"][0]))
-				found.Home = c.Top.Path() + path.Join(folderOf(c.paths["shared"][0]), path.Base(f.path))
+				found := c.report(f.path, 0, 0, &at, "%s uses it too; what several use belongs in %s", value, c.folderOf(&c.paths["shared"][0], c.env))
+				found.Home = c.Top.Path() + path.Join(c.folderOf(&c.paths["shared"][0], c.env), path.Base(f.path))
 				break
 			}
 		}
@@ -72,30 +72,22 @@ func runShared(c *Call) {
 			at := used[f.path][by[0]]
 			found := c.report(f.path, 0, 0, &at, "only %s uses it", by[0])
 			found.Level = finding.Note
-			found.Home = c.Top.Path() + path.Join(folderOf(fillPath(c.paths["local"][0], unit, by[0])), path.Base(f.path))
+			found.Home = c.Top.Path() + path.Join(c.folderOf(&c.paths["local"][0], c.env.Bind(unit, by[0])), path.Base(f.path))
 		}
 	}
 }
 
-// folderOf gives the folder that a path pattern begins with.
-func folderOf(p *layout.PathPattern) string {
+// folderOf gives the folder that a path pattern begins with, under the names that
+// the project has for it.
+func (c *Call) folderOf(p *place, env *layout.Env) string {
 	var given []string
-	for _, name := range strings.Split(p.Text, "/") {
+	for _, name := range strings.Split(c.pathOf(p, env), "/") {
 		if strings.ContainsAny(name, "*?<") {
 			break
 		}
 		given = append(given, name)
 	}
 	return strings.Join(given, "/") + "/"
-}
-
-func fillPath(p *layout.PathPattern, name, value string) *layout.PathPattern {
-	var env *layout.Env
-	filled, err := layout.ParsePath(layout.FillText(p.Text, env.Bind(name, value)))
-	if err != nil {
-		return p
-	}
-	return filled
 }
 
 // usedElsewhere says whether a file outside every unit uses the shared one.

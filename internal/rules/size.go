@@ -15,12 +15,12 @@ var size = &Rule{
   files: "models/*.go"
   types: 1`,
 	Options: []Option{
-		{"files", Paths, true, "the files"},
-		{"lines", Count, false, "how many lines one may have"},
-		{"types", Count, false, "how many types one may declare"},
-		{"matches", Count, false, "how often a text may stand in one: goes with \"of\""},
-		{"of", Regexps, false, "the text that is counted, such as a route"},
-		{"loose", Count, false, "how many of them may lie in one folder"},
+		{"files", Paths, true, "the files", false},
+		{"lines", Count, false, "how many lines one may have", false},
+		{"types", Count, false, "how many types one may declare", false},
+		{"matches", Count, false, "how often a text may stand in one: goes with \"of\"", false},
+		{"of", Regexps, false, "the text that is counted, such as a route", false},
+		{"loose", Count, false, "how many of them may lie in one folder", false},
 	},
 	Run: runSize,
 }

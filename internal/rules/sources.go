@@ -17,10 +17,10 @@ var sources = &Rule{
   models: "models/**/*.sql"
   folders: "models/staging/<source>/"`,
 	Options: []Option{
-		{"files", Paths, true, "the files that declare sources"},
-		{"models", Paths, true, "the models"},
-		{"folders", Paths, false, "folders that are called as a source is"},
-		{"declared-in", Text, false, "the file that should declare the source of such a folder"},
+		{"files", Paths, true, "the files that declare sources", false},
+		{"models", Paths, true, "the models", false},
+		{"folders", Paths, false, "folders that are called as a source is", false},
+		{"declared-in", Text, false, "the file that should declare the source of such a folder", false},
 	},
 	Run: runSources,
 }

@@ -15,11 +15,11 @@ var text = &Rule{
   must: ['tags=']
   says: A job has tags.`,
 	Options: []Option{
-		{"files", Paths, true, "the files"},
-		{"except", Paths, false, "files that it does not hold for"},
-		{"where", Regexps, false, "only files with this text"},
-		{"must", Regexps, false, "what each must have"},
-		{"must-not", Regexps, false, "what none may have"},
+		{"files", Paths, true, "the files", false},
+		{"except", Paths, false, "files that it does not hold for", false},
+		{"where", Regexps, false, "only files with this text", false},
+		{"must", Regexps, false, "what each must have", false},
+		{"must-not", Regexps, false, "what none may have", false},
 	},
 	Run: runText,
 }

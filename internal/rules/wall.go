@@ -16,12 +16,12 @@ var wall = &Rule{
   apart: feature
   through: "src/features/<feature>/index.js"`,
 	Options: []Option{
-		{"from", Paths, true, "the files on this side"},
-		{"to", Paths, false, "what is on the other side"},
-		{"modules", Texts, false, "modules of others that are on the other side, with \"*\" at the end for all that begin so"},
-		{"apart", Text, false, "a captured name: only an import from one such unit into another counts"},
-		{"through", Paths, false, "what may be imported all the same"},
-		{"except", Paths, false, "files on this side that may"},
+		{"from", Paths, true, "the files on this side", false},
+		{"to", Paths, false, "what is on the other side", false},
+		{"modules", Texts, false, "modules of others that are on the other side, with \"*\" at the end for all that begin so", false},
+		{"apart", Text, false, "a captured name: only an import from one such unit into another counts", false},
+		{"through", Paths, false, "what may be imported all the same", false},
+		{"except", Paths, false, "files on this side that may", false},
 	},
 	Run: runWall,
 }
@@ -58,8 +58,8 @@ func runWall(c *Call) {
 
 // beyond says whether a path is on the other side, with what was captured.
 func (c *Call) beyond(to string) (*layout.Env, bool) {
-	for _, p := range c.paths["to"] {
-		if env, ok := p.Match(to, c.env); ok {
+	for i := range c.paths["to"] {
+		if env, ok := c.matches(&c.paths["to"][i], to, c.env); ok {
 			return env, true
 		}
 	}

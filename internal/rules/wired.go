@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"dicaxon/internal/finding"
+	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
 )
 
@@ -17,12 +18,12 @@ var wired = &Rule{
   line: "application.register_blueprint(<area>.blueprint)"
   or: ["<project>.<area>", "import <area>"]`,
 	Options: []Option{
-		{"each", Paths, true, "what must be wired"},
-		{"by", Paths, true, "the files of which one must do it"},
-		{"line", Text, false, "the line that does it"},
-		{"or", Texts, false, "other texts that show that it is done"},
-		{"imports", Flag, false, "true where an import of it is enough"},
-		{"where", Regexps, false, "only what has this text"},
+		{"each", Paths, true, "what must be wired", false},
+		{"by", Paths, true, "the files of which one must do it", false},
+		{"line", Text, false, "the line that does it", false},
+		{"or", Texts, false, "other texts that show that it is done", false},
+		{"imports", Flag, false, "true where an import of it is enough", false},
+		{"where", Regexps, false, "only what has this text", false},
 	},
 	Run: runWired,
 }
@@ -55,12 +56,12 @@ func runWired(c *Call) {
 }
 
 // firstBy gives the file that should wire a unit first of all, there or not:
-// where it is absent, that is the cause.
+// where none is, that is the cause.
 func (c *Call) firstBy(unit file, by []file) string {
-	if first := fill(c.paths["by"][0].Text, unit.env, c.env); !strings.ContainsAny(first, "*?<") {
-		return first
+	if len(by) > 0 {
+		return by[0].path
 	}
-	return by[0].path
+	return c.pathOf(&c.paths["by"][0], unit.env, c.env)
 }
 
 // A wirer is a file that wires units, read once for all of them.
@@ -95,7 +96,7 @@ func (c *Call) isWired(unit file, by []file, read map[string]*wirer) bool {
 	marks := append([]string{c.text("line")}, c.texts("or")...)
 	for _, b := range by {
 		if b.path == unit.path {
-			return true
+			continue
 		}
 		w := c.wirerOf(b.path, read)
 		// An import of the folder that is the unit counts, one of a folder that
@@ -164,20 +165,7 @@ func squeezed(text string) string {
 }
 
 // mentions says whether the code has the text as whole words.
-func mentions(code, text string) bool {
-	for from := 0; ; {
-		i := strings.Index(code[from:], text)
-		if i < 0 {
-			return false
-		}
-		i += from
-		end := i + len(text)
-		if (i == 0 || !wordByte(code[i-1]) || !wordByte(text[0])) && (end == len(code) || !wordByte(code[end]) || !wordByte(text[len(text)-1])) {
-			return true
-		}
-		from = i + 1
-	}
-}
+func mentions(code, text string) bool { return names.HasWords(code, text) }
 
 func wordByte(c byte) bool {
 	return c == '_' || '0' <= c && c <= '9' || 'a' <= c && c <= 'z' || 'A' <= c && c <= 'Z'

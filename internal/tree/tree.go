@@ -113,6 +113,23 @@ func (f *Folder) Empty() bool {
 	return true
 }
 
+// Kept says whether a folder holds nothing but what keeps it in version control:
+// the rest of it, if any, is ignored.
+func (f *Folder) Kept() bool {
+	if f.Unread {
+		return false
+	}
+	for i := range f.Nodes {
+		switch n := &f.Nodes[i]; {
+		case n.Ignored, n.Name == ".gitkeep", n.Name == ".keep", n.Name == ".gitignore":
+		case n.Folder != nil && n.Folder.Kept():
+		default:
+			return false
+		}
+	}
+	return true
+}
+
 // A Trouble is something that could not be read. The rest was.
 type Trouble struct {
 	Path string // below the root, a folder's ends in "/"

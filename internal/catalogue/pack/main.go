@@ -34,21 +34,28 @@ func main() {
 func Files() (map[string][]byte, error) {
 	c := catalogue.Catalogue{}
 	files := map[string][]byte{}
-	var index []catalogue.Summary
-	for _, name := range append(c.Names(), catalogue.CommonplaceName) {
+	common, err := layout.Resolve(c, catalogue.CommonplaceName)
+	if err != nil {
+		return nil, err
+	}
+	index := catalogue.Index{}
+	for _, name := range append(c.Names(), catalogue.CommonplaceName, catalogue.UsualName) {
 		l, err := layout.Resolve(c, name)
 		if err != nil {
 			return nil, err
 		}
-		if _, err := rules.Compile(l); err != nil {
+		if _, err := rules.Compile(l, common); err != nil {
 			return nil, err
 		}
 		if files[catalogue.PackedName(name)], err = layout.Pack(l); err != nil {
 			return nil, err
 		}
-		if name != catalogue.CommonplaceName {
-			index = append(index, catalogue.Summarise(l))
+		if name != catalogue.CommonplaceName && name != catalogue.UsualName {
+			index.Layouts = append(index.Layouts, catalogue.Summarise(l))
 		}
+	}
+	if index.Frameworks, err = catalogue.ReadFrameworks(); err != nil {
+		return nil, err
 	}
 	text, err := json.MarshalIndent(index, "", " ")
 	files[catalogue.IndexName] = append(text, '\n')

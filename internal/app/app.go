@@ -1,0 +1,192 @@
+// Package app holds the use cases: what each command does, from a path to its
+// answer, without a word about how it is shown.
+package app
+
+import (
+	"context"
+	"os"
+	"path/filepath"
+	"strings"
+	"sync"
+	"time"
+
+	"dicaxon/internal/baseline"
+	"dicaxon/internal/finding"
+	"dicaxon/internal/history"
+	"dicaxon/internal/placement"
+	"dicaxon/internal/reconcile"
+	"dicaxon/internal/rules"
+	"dicaxon/internal/schemas"
+	"dicaxon/internal/tree"
+	"dicaxon/internal/workspace"
+)
+
+// Options of a check.
+type Options struct {
+	// Layout names the layout that the path itself follows, instead of what
+	// dicaxon.yaml or the signs say.
+	Layout string
+	// Dir is the folder that a relative path of a layout starts from.
+	Dir string
+	// Progress is handed to tree.Read.
+	Progress func(names int)
+	// At is a revision of git that is checked instead of what is on the disk,
+	// Staged says that the next commit is.
+	At     string
+	Staged bool
+	// Since is a revision: what was found there already is left out.
+	Since string
+	// Only and Skip hold kinds or names of rules.
+	Only, Skip []string
+	// Anew leaves the file of accepted findings unread.
+	Anew bool
+	// Schemas names a database, or a saved list of its schemas, for the rule that
+	// compares folders with them.
+	Schemas string
+	// Today decides which waivers still hold; now, if zero.
+	Today time.Time
+}
+
+// A Report is what a check found out.
+type Report struct {
+	*workspace.Workspace
+	Within   string // the part of the repository that was asked for, "" for all
+	Totals   finding.Totals
+	Troubles []tree.Trouble
+	baseline.Settlement
+}
+
+// Check checks the repository that a path lies in, and tells what is about the
+// path. Where a layout is named, the path itself is what is checked. The error is
+// a *source.Error of a layout or of dicaxon.yaml, a workspace.CallError, or what
+// reading gave.
+func Check(ctx context.Context, at string, o Options) (*Report, error) {
+	root, within, err := rootOf(at, o.Layout)
+	if err != nil {
+		return nil, err
+	}
+	known, err := schemasOf(o.Schemas)
+	if err != nil {
+		return nil, err
+	}
+	var before *workspace.Workspace
+	if o.Since != "" {
+		// What was settled in the revision stays: a change never flips a layout.
+		past := o
+		past.At, past.Staged = o.Since, false
+		if before, err = look(ctx, root, past, known, nil); err != nil {
+			return nil, err
+		}
+	}
+	w, err := look(ctx, root, o, known, before)
+	if err != nil {
+		return nil, err
+	}
+	r := &Report{Workspace: w, Within: within, Troubles: w.Repository.Troubles}
+	r.Settlement = baseline.Settle(w, baseline.Options{Only: o.Only, Skip: o.Skip, Within: within, Today: o.Today})
+	if before != nil {
+		baseline.Settle(before, baseline.Options{Only: o.Only, Skip: o.Skip, Within: within, Today: o.Today})
+		var all []finding.Finding
+		for _, p := range before.Projects {
+			all = append(all, p.Findings...)
+		}
+		r.Known, _ = baseline.Leave(w, all)
+	}
+	if !o.Anew {
+		if err := baseline.LeaveAccepted(w, &r.Settlement); err != nil {
+			return nil, err
+		}
+	}
+	for _, p := range w.Projects {
+		p.Findings = finding.Join(p.Findings)
+		finding.Sort(p.Findings)
+		p.Findings = finding.Fold(p.Findings, finding.Extra, finding.Unpaired, finding.Empty)
+		for _, f := range p.Findings {
+			r.Totals.Add(f.Level)
+		}
+	}
+	return r, nil
+}
+
+// rootOf gives the root of the repository and the part of it that a path asks
+// for.
+func rootOf(at, layout string) (root, within string, err error) {
+	if layout != "" {
+		return at, "", nil
+	}
+	root = workspace.Root(at)
+	full, err := filepath.Abs(at)
+	if err != nil {
+		return "", "", err
+	}
+	if real, err := filepath.EvalSymlinks(full); err == nil {
+		full = real
+	}
+	if real, err := filepath.EvalSymlinks(root); err == nil {
+		if rel, err := filepath.Rel(real, full); err == nil && rel != "." && !strings.HasPrefix(rel, "..") {
+			within = filepath.ToSlash(rel)
+		}
+	}
+	if _, err := os.Stat(full); err != nil {
+		return "", "", err
+	}
+	return root, within, nil
+}
+
+func schemasOf(name string) ([]string, error) {
+	if name == "" {
+		return nil, nil
+	}
+	return schemas.Read(name)
+}
+
+// look opens one state of the repository and finds all there is to say of it.
+func look(ctx context.Context, root string, o Options, known []string, before *workspace.Workspace) (*workspace.Workspace, error) {
+	opening := workspace.Options{Layout: o.Layout, Dir: o.Dir, Progress: o.Progress, At: o.At, Staged: o.Staged}
+	if before != nil {
+		opening.Settled = before.Projects
+	}
+	w, err := workspace.Open(ctx, root, opening)
+	if err != nil {
+		return nil, err
+	}
+	facts := rules.Facts{Schemas: known, Wanted: wanted(o), Tracked: sync.OnceValue(func() map[string]bool {
+		h, err := history.Open(root)
+		if err != nil {
+			return nil
+		}
+		all, _ := h.Tracked()
+		return all
+	})}
+	for _, p := range w.Projects {
+		if err := ctx.Err(); err != nil {
+			return nil, err
+		}
+		if err := find(ctx, w, p, facts); err != nil {
+			return nil, err
+		}
+	}
+	return w, nil
+}
+
+// wanted says whether a rule need be run at all, by the words of the caller.
+func wanted(o Options) func(finding.Kind, string) bool {
+	if len(o.Only)+len(o.Skip) == 0 {
+		return nil
+	}
+	return func(kind finding.Kind, rule string) bool {
+		f := finding.Finding{Kind: kind, Rule: rule}
+		return (len(o.Only) == 0 || f.Is(o.Only)) && !f.Is(o.Skip)
+	}
+}
+
+// find pairs a project with its layout, explains what is left over, and runs the
+// layout's rules.
+func find(ctx context.Context, w *workspace.Workspace, p *workspace.Project, facts rules.Facts) error {
+	p.Placement = placement.Pair(placement.Input{Repository: w.Repository, Top: p.Folder, Layout: p.Layout, Commonplace: w.Commonplace, Answers: p.Answers, Apart: w.Apart(p)})
+	explained := reconcile.Run(p.Placement)
+	p.Moves = explained.Moves
+	said, err := rules.Run(ctx, p, facts)
+	p.Findings = append(explained.Findings, said...)
+	return err
+}

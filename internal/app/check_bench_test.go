@@ -1,0 +1,52 @@
+package app
+
+import (
+	"context"
+	"fmt"
+	"path/filepath"
+	"runtime/debug"
+	"testing"
+
+	"dicaxon/internal/placement"
+	"dicaxon/internal/treetest"
+	"dicaxon/internal/workspace"
+)
+
+// BenchmarkCheck measures whole checks and the matching alone; the bare
+// parallel walk to compare with is BenchmarkRead in internal/tree.
+func BenchmarkCheck(b *testing.B) {
+	defer debug.SetGCPercent(debug.SetGCPercent(400)) // as the program has it
+	for _, n := range []int{10_000, 100_000, 1_000_000} {
+		root := treetest.Kept(b, n)
+		b.Run(fmt.Sprintf("check/%d", n), func(b *testing.B) {
+			b.ReportAllocs()
+			for b.Loop() {
+				r, err := Check(context.Background(), root, Options{})
+				if err != nil || r.Totals.AtLeast(2) {
+					b.Fatal(err, r.Totals)
+				}
+			}
+		})
+		b.Run(fmt.Sprintf("pair/%d", n), func(b *testing.B) {
+			w, err := workspace.Open(context.Background(), root, workspace.Options{})
+			if err != nil {
+				b.Fatal(err)
+			}
+			b.ReportAllocs()
+			for b.Loop() {
+				placement.Pair(placement.Input{Repository: w.Repository, Top: w.Repository.Top, Layout: w.Projects[0].Layout, Commonplace: w.Commonplace})
+			}
+		})
+	}
+}
+
+// BenchmarkSmall checks a repository of a hundred files.
+func BenchmarkSmall(b *testing.B) {
+	root := filepath.Join(b.TempDir(), "tree")
+	treetest.Large(b, root, 100)
+	for b.Loop() {
+		if _, err := Check(context.Background(), root, Options{}); err != nil {
+			b.Fatal(err)
+		}
+	}
+}

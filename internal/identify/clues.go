@@ -1,0 +1,144 @@
+package identify
+
+import (
+	"path"
+	"slices"
+	"strings"
+
+	"dicaxon/internal/layout"
+	"dicaxon/internal/manifest"
+	"dicaxon/internal/names"
+	"dicaxon/internal/tree"
+)
+
+// clues answers questions about signs in one folder, each file read once.
+type clues struct {
+	repository *tree.Repository
+	folder     *tree.Folder
+	forms      []fileForm
+	files      map[string][]string // by the pattern of a text sign, once one is asked for
+	needs      map[string]string   // dependency to the manifest that names it
+	texts      map[string]string
+}
+
+// find gives what was found of a sign, for people, or "".
+func (c *clues) find(s layout.Sign) string {
+	switch {
+	case s.Has != "":
+		name, folder := strings.CutSuffix(s.Has, "/")
+		for i := range c.folder.Nodes {
+			n := &c.folder.Nodes[i]
+			if ok, _ := path.Match(name, n.Name); ok && (n.Folder != nil) == folder && !n.Ignored {
+				return "it has " + n.Name
+			}
+		}
+	case s.Needs != "":
+		if c.needs == nil {
+			c.readManifests()
+		}
+		if file, ok := c.needs[strings.ToLower(s.Needs)]; ok {
+			return file + " needs " + s.Needs
+		}
+	case s.Text != nil:
+		return c.findText(s.Text)
+	}
+	return ""
+}
+
+func (c *clues) readManifests() {
+	c.needs = map[string]string{}
+	for i := range c.folder.Nodes {
+		n := &c.folder.Nodes[i]
+		if n.Kind != tree.File || n.Ignored || !manifest.Is(n.Name) {
+			continue
+		}
+		for _, need := range manifest.Needs(n.Name, []byte(c.text(c.folder.Path()+n.Name))) {
+			if _, known := c.needs[need]; !known {
+				c.needs[need] = n.Name
+			}
+		}
+	}
+}
+
+// How far and how much a text sign looks.
+const (
+	textDepth = 6
+	textFiles = 200
+	textNames = 5000 // names looked at, whether they fit or not
+)
+
+func (c *clues) findText(s *layout.TextSign) string {
+	if c.files == nil {
+		c.files = map[string][]string{}
+		names := textNames
+		c.gather(c.folder, 0, &names)
+	}
+	for _, at := range c.files[s.File] {
+		if names.HasWords(c.text(at), s.Has) {
+			return strings.TrimPrefix(at, c.folder.Path()) + " has " + strings.TrimSpace(s.Has)
+		}
+	}
+	return ""
+}
+
+// gather notes the files that any text sign asks about, in one pass for all
+// signs: those of a folder before those below it.
+func (c *clues) gather(f *tree.Folder, depth int, names *int) {
+	for i := range f.Nodes {
+		n := &f.Nodes[i]
+		if *names--; n.Kind != tree.File || n.Ignored || *names < 0 {
+			continue
+		}
+		for k := range c.forms {
+			form := &c.forms[k]
+			if form.fits(n.Name) && (depth == 0 || !form.top) && len(c.files[form.pattern]) < textFiles {
+				c.files[form.pattern] = append(c.files[form.pattern], f.Path()+n.Name)
+			}
+		}
+	}
+	for i := range f.Nodes {
+		if n := &f.Nodes[i]; n.Folder != nil && !n.Ignored && depth < textDepth && *names > 0 && !asides[n.Name] {
+			c.gather(n.Folder, depth+1, names)
+		}
+	}
+}
+
+// A fileForm is the name pattern of a text sign.
+type fileForm struct {
+	pattern string
+	name    string // the pattern without "./"
+	ending  string // where the pattern is "*" and this
+	open    bool   // it is no exact name
+	top     bool   // only files at the project's root
+}
+
+func addForm(all []fileForm, pattern string) []fileForm {
+	if slices.ContainsFunc(all, func(f fileForm) bool { return f.pattern == pattern }) {
+		return all
+	}
+	name, top := strings.CutPrefix(pattern, "./")
+	return append(all, fileForm{pattern: pattern, name: name, ending: endingOf(name), open: isPattern(name), top: top})
+}
+
+func (f *fileForm) fits(name string) bool {
+	switch {
+	case f.ending != "":
+		return strings.HasSuffix(name, f.ending)
+	case f.open:
+		ok, _ := path.Match(f.name, name)
+		return ok
+	}
+	return name == f.name
+}
+
+func (c *clues) text(path string) string {
+	if text, ok := c.texts[path]; ok {
+		return text
+	}
+	if c.texts == nil {
+		c.texts = map[string]string{}
+	}
+	text, _ := c.repository.Text(path)
+	c.texts[path] = string(text)
+	return c.texts[path]
+}

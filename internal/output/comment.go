@@ -1,0 +1,68 @@
+package output
+
+import (
+	"fmt"
+	"io"
+	"strings"
+
+	"dicaxon/internal/app"
+	"dicaxon/internal/finding"
+)
+
+// CheckMarkdown writes a check's findings for a review comment: what fails in
+// short first, all the details folded.
+func CheckMarkdown(out io.Writer, r *app.Report) {
+	fmt.Fprintf(out, "**Layout:** %s\n", new(Page).totals(r))
+	if left := leftOut(r); left != "" {
+		fmt.Fprintf(out, "\n%s\n", left)
+	}
+	for _, p := range r.Projects {
+		if len(p.Findings) == 0 {
+			continue
+		}
+		fmt.Fprintf(out, "\n### `%s` as %s\n\n", p.At, p.Layout.Name)
+		for _, f := range p.Findings {
+			if f.Level == finding.Error {
+				f = printable(f)
+				said := homeOf(f)
+				if said == "" {
+					said = ": " + escaped(f.Message)
+				}
+				fmt.Fprintf(out, "- **%s** %s%s\n", f.Kind, inCode(place(f.Path, f.Line)), said)
+			}
+		}
+		fmt.Fprintf(out, "\n<details><summary>All %s</summary>\n\n| level | kind | where | what |\n|---|---|---|---|\n", count(len(p.Findings), "finding"))
+		for _, f := range p.Findings {
+			f = printable(f)
+			fmt.Fprintf(out, "| %s | %s | %s | %s%s |\n", f.Level, f.Kind, cell(inCode(place(f.Path, f.Line))), cell(escaped(sentence(f))), cell(homeOf(f)))
+		}
+		fmt.Fprint(out, "\n</details>\n")
+	}
+}
+
+func homeOf(f finding.Finding) string {
+	switch {
+	case f.Home != "":
+		return " → " + inCode(f.Home)
+	case len(f.Homes) > 0:
+		var all []string
+		for _, h := range f.Homes {
+			all = append(all, inCode(h))
+		}
+		return " → " + strings.Join(all, " or ")
+	}
+	return ""
+}
+
+// inCode sets a path as code, whatever backticks it holds.
+func inCode(path string) string {
+	if strings.Contains(path, "`") {
+		return "`` " + path + " ``"
+	}
+	return "`" + path + "`"
+}
+
+// escaped keeps a text from being read as Markdown or HTML.
+func escaped(text string) string {
+	return strings.NewReplacer("<", "&lt;", "*", `\*`, "_", `\_`, "`", "\\`", "[", `\[`).Replace(text)
+}

@@ -1,0 +1,91 @@
+package output
+
+import (
+	"encoding/xml"
+	"fmt"
+	"io"
+	"strings"
+
+	"dicaxon/internal/app"
+	"dicaxon/internal/finding"
+)
+
+// The form that test runners share: a suite for each project, a case for each
+// finding. Notes do not fail.
+type (
+	junitSuites struct {
+		XMLName  xml.Name     `xml:"testsuites"`
+		Name     string       `xml:"name,attr"`
+		Tests    int          `xml:"tests,attr"`
+		Failures int          `xml:"failures,attr"`
+		Suites   []junitSuite `xml:"testsuite"`
+	}
+	junitSuite struct {
+		Name     string      `xml:"name,attr"`
+		Tests    int         `xml:"tests,attr"`
+		Failures int         `xml:"failures,attr"`
+		Cases    []junitCase `xml:"testcase"`
+	}
+	junitCase struct {
+		Class   string        `xml:"classname,attr"`
+		Name    string        `xml:"name,attr"`
+		Failure *junitFailure `xml:"failure,omitempty"`
+		Out     string        `xml:"system-out,omitempty"`
+	}
+	junitFailure struct {
+		Message string `xml:"message,attr"`
+		Type    string `xml:"type,attr"`
+		Text    string `xml:",chardata"`
+	}
+)
+
+// JUnit writes a check's findings as the outcome of tests.
+func JUnit(out io.Writer, r *app.Report) error {
+	all := junitSuites{Name: "dicaxon check"}
+	for _, p := range r.Projects {
+		suite := junitSuite{Name: p.At + " " + p.Layout.Name}
+		for _, f := range p.Findings {
+			f = printable(f)
+			one := junitCase{Class: string(f.Kind), Name: place(f.Path, f.Line)}
+			if f.Level == finding.Note {
+				one.Out = sentence(f)
+			} else {
+				one.Failure = &junitFailure{Message: f.Message, Type: f.Level.String(), Text: told(f)}
+				suite.Failures++
+			}
+			suite.Cases = append(suite.Cases, one)
+		}
+		if len(suite.Cases) == 0 {
+			suite.Cases = []junitCase{{Class: "layout", Name: "everything is in its place"}}
+		}
+		suite.Tests = len(suite.Cases)
+		all.Suites = append(all.Suites, suite)
+		all.Tests += suite.Tests
+		all.Failures += suite.Failures
+	}
+	if _, err := io.WriteString(out, xml.Header); err != nil {
+		return err
+	}
+	e := xml.NewEncoder(out)
+	e.Indent("", "  ")
+	if err := e.Encode(all); err != nil {
+		return err
+	}
+	_, err := io.WriteString(out, "\n")
+	return err
+}
+
+// told gives a finding in lines: what, where to, what the other side is.
+func told(f finding.Finding) string {
+	lines := []string{fmt.Sprintf("%s %s %s", f.Level, f.Kind, place(f.Path, f.Line)), sentence(f)}
+	if f.Home != "" {
+		lines = append(lines, "belongs at "+f.Home)
+	}
+	for _, h := range f.Homes {
+		lines = append(lines, "might belong at "+h)
+	}
+	if f.Other != nil && f.Other.Path != "" {
+		lines = append(lines, "see "+place(f.Other.Path, f.Other.Line))
+	}
+	return strings.Join(lines, "\n")
+}

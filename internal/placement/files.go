@@ -1,0 +1,99 @@
+package placement
+
+import (
+	"path"
+	"strings"
+
+	"dicaxon/internal/layout"
+	"dicaxon/internal/tree"
+)
+
+// Files is a project as references are looked up in it. Paths are below the
+// project, with "/" and without one at their end.
+type Files struct {
+	*Placement
+	// Also is one file more, as if it were there; "" for none.
+	Also string
+}
+
+// Node returns what stands at a path of the project, or nil.
+func (p *Placement) Node(at string) *tree.Node {
+	at = strings.TrimSuffix(path.Clean(at), "/")
+	if at == "." {
+		return &tree.Node{Kind: tree.IsFolder, Folder: p.Top}
+	}
+	return p.Top.At(at)
+}
+
+// IsFile says whether version control has a file there.
+func (f Files) IsFile(at string) bool {
+	n := f.Node(at)
+	return n != nil && n.Folder == nil && !n.Ignored || f.Also != "" && at == f.Also
+}
+
+// IsFolder says whether version control has a folder there.
+func (f Files) IsFolder(at string) bool {
+	n := f.Node(at)
+	return n != nil && n.Folder != nil && !n.Ignored || f.Also != "" && strings.HasPrefix(f.Also, at+"/")
+}
+
+// Each calls yield with every file that people wrote.
+func (f Files) Each(yield func(string)) {
+	f.each(f.Top, yield)
+	if f.Also != "" {
+		yield(f.Also)
+	}
+}
+
+func (p *Placement) each(in *tree.Folder, yield func(string)) {
+	for i := range in.Nodes {
+		switch n := &in.Nodes[i]; {
+		case !p.Seen(in, i):
+		case n.Folder != nil:
+			p.each(n.Folder, yield)
+		default:
+			yield(strings.TrimPrefix(in.Path()+n.Name, p.Top.Path()))
+		}
+	}
+}
+
+// Text returns the start of a file's text.
+func (f Files) Text(at string) ([]byte, error) { return f.Repository.Text(f.Top.Path() + at) }
+
+// Seen says whether a node is one that people wrote and version control keeps:
+// not ignored, no link, not made by a program, and not of another project.
+func (p *Placement) Seen(in *tree.Folder, i int) bool {
+	n := &in.Nodes[i]
+	if n.Ignored || n.Kind == tree.Link || n.Kind == tree.Special || n.Folder != nil && n.Folder.Unread {
+		return false
+	}
+	place := p.Place(in, i)
+	return place.State != Apart && (place.Entry == nil || place.Entry.MadeBy == "")
+}
+
+// Adopt pairs what is in a folder as if the folder were what the entry
+// describes, and returns the strays that this leaves; gaps, units and what
+// pairing itself finds are added to the placement.
+func (p *Placement) Adopt(f *tree.Folder, e *layout.Entry, env *layout.Env) []Stray {
+	w := &pairer{Placement: &Placement{Input: p.Input, places: p.places, Units: p.Units}, counts: make([]int, len(p.Layout.Entries))}
+	place := Place{Placed, e}
+	p.at(f).place = place
+	for i := range f.Parent.Nodes {
+		if f.Parent.Nodes[i].Folder == f && p.at(f.Parent).nodes != nil {
+			p.at(f.Parent).nodes[i] = place
+		}
+	}
+	var deep *deepChain
+	for up := e.Parent; up != nil; up = up.Parent {
+		if up.Scope.Deep != nil {
+			deep = &deepChain{up.Scope.Deep, env, deep}
+		}
+	}
+	w.folder(f, env, deep)
+	if e.Unit != "" {
+		p.Units[e.Unit] = append(p.Units[e.Unit], Unit{env, f})
+	}
+	w.each()
+	p.Gaps, p.Said = append(p.Gaps, w.Gaps...), append(p.Said, w.Said...)
+	return w.Strays
+}

@@ -1,0 +1,118 @@
+package placement
+
+import (
+	"strings"
+
+	"dicaxon/internal/layout"
+	"dicaxon/internal/tree"
+)
+
+// An Answer says what describes a path.
+type Answer struct {
+	Place
+	Env    *layout.Env // the captured names in force
+	There  bool
+	Folder bool // it is one, or would be
+	// Known says whether the path could be followed to its end; else Around is the
+	// last part of it, below the project and with its slash, that could.
+	Known  bool
+	Around string
+	// In is the entry of the folder that it lies in, nil where none has one.
+	In *layout.Entry
+}
+
+// Lookup says what describes a path of the project, written with "/", there or
+// not: the disk is asked as far as it goes, and the layout from there. A slash at
+// the end says that the path is a folder's.
+func (p *Placement) Lookup(path string) Answer {
+	path, folder := strings.CutSuffix(path, "/")
+	a := Answer{Place: p.at(p.Top).place, Env: p.at(p.Top).env, There: true, Folder: true, Known: true}
+	if path == "" || path == "." {
+		return a
+	}
+	in := p.Top
+	var deep *deepChain
+	for rest, more := path, true; more; {
+		var name string
+		if a.State == Placed && a.Entry.Scope != nil && a.Entry.Scope.Deep != nil {
+			deep = &deepChain{a.Entry.Scope.Deep, a.Env, deep}
+		}
+		name, rest, more = strings.Cut(rest, "/")
+		next, ok := p.next(a, in, name, deep, more || folder, !more && !folder)
+		if !ok {
+			a.Known, a.There, a.Folder = false, false, more || folder
+			return a
+		}
+		next.Around = a.Around + name + "/"
+		next.In = nil
+		if a.State == Placed {
+			next.In = a.Entry
+		}
+		if next.There {
+			if n := in.Find(name); n != nil {
+				in = n.Folder
+			}
+		} else {
+			in = nil
+		}
+		a = next
+	}
+	a.Around = ""
+	return a
+}
+
+// next goes from what describes a folder to what describes a name in it. Either
+// says whether it may be a folder or a file.
+func (p *Placement) next(a Answer, in *tree.Folder, name string, deep *deepChain, folder, either bool) (Answer, bool) {
+	if in != nil {
+		for i := range in.Nodes {
+			if n := &in.Nodes[i]; n.Name == name {
+				return p.there(a, in, i), true
+			}
+		}
+	}
+	here := &folderPlace{place: a.Place, env: a.Env}
+	asked := func(folder bool) (Answer, bool) {
+		place, env := p.findAs(here, name, folder, a.Env, deep, in == p.Top, true)
+		return Answer{Place: place, Env: env, Folder: folder, Known: true}, place.State != Unplaced && (place.Entry != nil || place.State != Free)
+	}
+	if !either {
+		return asked(folder)
+	}
+	// A name without a dot is rather a folder's; an exact one is what it is.
+	dotted := strings.Contains(strings.TrimPrefix(name, "."), ".")
+	first, ok := asked(!dotted)
+	second, also := asked(dotted)
+	switch {
+	case !ok:
+		return second, also
+	case also && exactly(second, name) && !exactly(first, name):
+		return second, true
+	}
+	return first, true
+}
+
+func exactly(a Answer, name string) bool {
+	if a.Entry == nil {
+		return false
+	}
+	settled, complete := a.Entry.Name(a.Env)
+	return a.Entry.Spellings[0].Exact != "" || complete && settled == name
+}
+
+// there gives what pairing found of a node.
+func (p *Placement) there(a Answer, in *tree.Folder, i int) Answer {
+	n := &in.Nodes[i]
+	next := Answer{Place: p.Place(in, i), Env: a.Env, There: true, Folder: n.Folder != nil, Known: true}
+	if n.Folder != nil {
+		if env := p.at(n.Folder).env; env != nil {
+			next.Env = env
+		}
+	}
+	if next.State == Placed {
+		if bound, _, ok := next.Entry.Match(n.Name, next.Env); ok {
+			next.Env = bound
+		}
+	}
+	return next
+}

@@ -1,0 +1,96 @@
+package reconcile
+
+import (
+	"dicaxon/internal/layout"
+	"dicaxon/internal/placement"
+	"dicaxon/internal/tree"
+)
+
+// draw adds what has a place only by its ending, or none of its own, though
+// something else of this very name is wanted: a settings file among the scripts.
+func (r *reconciler) draw() {
+	wanted := map[string]int{}
+	for i := range r.Gaps {
+		g := &r.Gaps[i]
+		if name, complete := g.Name(); complete && !g.Entry.Folder && !placement.IsMarker(name) && r.single(name, g.Entry) {
+			for k := range g.Entry.Spellings {
+				if spelling, complete := g.Entry.Spellings[k].Fill(g.Env); complete {
+					wanted[spelling] = i
+				}
+			}
+		}
+	}
+	narrow := r.narrow()
+	if len(wanted) == 0 && narrow == nil {
+		return
+	}
+	found := map[int][]stray{}
+	var all []stray
+	r.weak(r.Top, func(f *tree.Folder, i int) {
+		s := stray{placement.Stray{Folder: f, Index: i}, true}
+		if g, ok := wanted[f.Nodes[i].Name]; ok && r.Gaps[g].Folder != f {
+			found[g] = append(found[g], s)
+		} else if narrow != nil {
+			narrow.All(f.Nodes[i].Name, false, func(*layout.Entry) { all = append(all, s) })
+		}
+	})
+	for i := range r.Gaps {
+		if len(found[i]) == 1 {
+			r.strays = append(r.strays, found[i][0])
+		}
+	}
+	r.strays = append(r.strays, all...)
+}
+
+// narrow indexes the entries that say more of a name than its ending, where the
+// folder that they are in is wanted and absent: a catch-all does not keep from it
+// what belongs there. Nil where there is none.
+func (r *reconciler) narrow() *layout.Index {
+	var all []*layout.Entry
+	for i := range r.Gaps {
+		e := r.Gaps[i].Entry
+		if !e.Folder {
+			continue
+		}
+		for _, c := range e.Entries {
+			if !c.Folder && c.Spellings[0].Exact == "" && !c.CatchAll() && !c.OnlyEnding() && !c.Need.Banned() && c.MadeBy == "" {
+				all = append(all, c)
+			}
+		}
+	}
+	if all == nil {
+		return nil
+	}
+	return layout.NewIndex(all)
+}
+
+// single says whether the layout has the name in one place only, and not once
+// for each of several units.
+func (r *reconciler) single(name string, e *layout.Entry) bool {
+	n := 0
+	r.index.Exactly(name, func(*layout.Entry) { n++ })
+	for up := e.Parent; up != nil; up = up.Parent {
+		if up.Unit != "" {
+			return false
+		}
+	}
+	return n == 1
+}
+
+// weak calls yield with every file whose place says little of what it is: one
+// that an ending gave it, or that a name for any folder did.
+func (r *reconciler) weak(f *tree.Folder, yield func(*tree.Folder, int)) {
+	for i := range f.Nodes {
+		n := &f.Nodes[i]
+		place := r.Place(f, i)
+		switch {
+		case !r.Seen(f, i):
+		case n.Folder != nil:
+			if place.State == placement.Placed || place.State == placement.Passage {
+				r.weak(n.Folder, yield)
+			}
+		case place.State == placement.Placed && (place.Entry.CatchAll() || place.Entry.OnlyEnding()), place.State == placement.Common, place.State == placement.Free:
+			yield(f, i)
+		}
+	}
+}

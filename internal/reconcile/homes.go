@@ -1,0 +1,306 @@
+package reconcile
+
+import (
+	"path"
+	"slices"
+	"strings"
+
+	"dicaxon/internal/finding"
+	"dicaxon/internal/layout"
+	"dicaxon/internal/names"
+	"dicaxon/internal/placement"
+	"dicaxon/internal/tree"
+)
+
+// homes lists the places where a stray may belong, each with what speaks for it.
+// Nothing but an ending speaks for none.
+func (r *reconciler) homes(s *stray) []home {
+	if s.To != nil {
+		if all := r.told(s); len(all) > 0 {
+			return all
+		}
+	}
+	var all []home
+	if !s.drawn {
+		all = r.slips(all, s)
+		all = r.shown(all, s)
+	}
+	all = r.elsewhere(all, s)
+	return slices.DeleteFunc(all, func(h home) bool { return h.evidence <= EndingOnly })
+}
+
+// told gives where the folder's entry says that things of this name belong.
+func (r *reconciler) told(s *stray) []home {
+	var all []home
+	for _, t := range r.reach(s, s.To.Home, s.Node().Name, Told) {
+		all = append(all, r.at(s, t, Told))
+	}
+	return all
+}
+
+// shown finds gaps that the text of a file shows it to be, whatever it is
+// called, in the same unit.
+func (r *reconciler) shown(all []home, s *stray) []home {
+	n := s.Node()
+	if n.Folder != nil {
+		return all
+	}
+	for i := range r.Gaps {
+		g := &r.Gaps[i]
+		name, complete := g.Name()
+		if g.Entry.Shows == nil || r.taken[i] || !complete || name == n.Name || path.Ext(name) != path.Ext(n.Name) || !agree(g.Env, r.around(s)) || !r.shows(s, g.Entry) {
+			continue
+		}
+		h := home{kind: finding.Misplaced, entry: g.Entry, env: g.Env, path: g.Folder.Path() + name, slip: names.Apart, evidence: Shown, steps: steps(s.Folder.Path(), g.Folder.Path())}
+		if g.Folder == s.Folder {
+			h.kind = finding.Misnamed
+		} else {
+			h.says = "its text shows that it is " + name
+		}
+		all = append(all, r.filling(h, i))
+	}
+	return all
+}
+
+// around gives the names captured around a stray.
+func (r *reconciler) around(s *stray) *layout.Env {
+	for f := s.Folder; ; f = f.Parent {
+		if place, env := r.Folder(f); place.State == placement.Placed || f == r.Top {
+			return env
+		}
+	}
+}
+
+// slips finds what the name is a slip for in its own folder: whichever accepted
+// spelling is nearest.
+func (r *reconciler) slips(all []home, s *stray) []home {
+	here, env := r.Folder(s.Folder)
+	n := s.Node()
+	if here.State != placement.Placed {
+		return all
+	}
+	for _, c := range here.Entry.Entries {
+		if c.Folder != (n.Folder != nil) || c.Deep || c.Need.Banned() || c.MadeBy != "" || placement.Stands(s.Folder, c, env) {
+			continue
+		}
+		name, slip := nearest(n.Name, c, env)
+		if slip == names.Apart && n.Folder == nil {
+			name, slip = otherEnding(n.Name, c, env)
+		}
+		if slip == names.Apart {
+			continue
+		}
+		if n.Folder != nil && slip >= names.Number {
+			if t := r.FitOf(n.Folder, c, env); !t.Open && t.Nodes > 0 && t.Fits == 0 {
+				continue
+			}
+		}
+		all = append(all, r.waiting(home{kind: finding.Misnamed, entry: c, env: env, slip: slip, evidence: Near, path: pathIn(s.Folder, name, c.Folder)}))
+	}
+	return r.counterparts(all, s)
+}
+
+// nearest gives the spelling of an entry that a name is most likely a slip for.
+func nearest(got string, c *layout.Entry, env *layout.Env) (name string, slip names.Slip) {
+	slip = names.Apart
+	for i := range c.Spellings {
+		if want, complete := c.Spellings[i].Fill(env); complete {
+			if s := names.Near(got, want); s < slip {
+				name, slip = want, s
+			}
+		}
+	}
+	return name, slip
+}
+
+// counterparts finds slips for what stands once for each unit, such as
+// test_berth.py where the area is called berths.
+func (r *reconciler) counterparts(all []home, s *stray) []home {
+	n := s.Node()
+	_, env := r.Folder(s.Folder)
+	for _, i := range r.gapsIn[s.Folder] {
+		g := &r.Gaps[i]
+		if _, settled := g.Entry.Name(env); settled || g.Entry.Folder != (n.Folder != nil) {
+			continue
+		}
+		name, complete := g.Name()
+		if slip := names.Near(n.Name, name); complete && slip < names.Apart {
+			all = append(all, r.waiting(home{kind: finding.Misnamed, entry: g.Entry, env: g.Env, slip: slip, evidence: Near, path: pathIn(s.Folder, name, g.Entry.Folder)}))
+		}
+	}
+	return all
+}
+
+// otherEnding says whether name fits the entry's pattern but for an ending
+// that means the same, such as .htm for .html.
+func otherEnding(name string, c *layout.Entry, env *layout.Env) (string, names.Slip) {
+	for _, other := range names.OtherEndings(name) {
+		if _, _, ok := c.Match(other, env); ok && !c.CatchAll() && !c.OnlyEnding() {
+			return other, names.Ending
+		}
+	}
+	return "", names.Apart
+}
+
+// elsewhere finds the entries of other folders that the name fits.
+func (r *reconciler) elsewhere(all []home, s *stray) []home {
+	n := s.Node()
+	banned := s.Tentative != nil && s.Tentative.Need.Banned()
+	here, _ := r.Folder(s.Folder)
+	r.index.All(n.Name, n.Folder != nil, func(e *layout.Entry) {
+		if e.Need.Banned() || e.MadeBy != "" || here.State == placement.Placed && e.Parent == here.Entry && !e.Deep {
+			return
+		}
+		evidence := r.evidence(s, e)
+		if evidence == None || banned && evidence == EndingOnly || s.drawn && evidence == EndingOnly {
+			return
+		}
+		if evidence == EndingOnly && !r.speaks(s) {
+			return
+		}
+		targets := r.reach(s, e, n.Name, evidence)
+		for _, t := range targets {
+			t.named = len(targets) > 1 && n.Folder == nil && r.mentions(s, t.env)
+			if h := r.at(s, t, evidence); r.plausible(s, &h, t) {
+				all = append(all, h)
+			}
+		}
+	})
+	return all
+}
+
+// evidence weighs how much speaks for the entry, whichever folder it is in.
+func (r *reconciler) evidence(s *stray, e *layout.Entry) Evidence {
+	n := s.Node()
+	switch exact := e.Spellings[0].Exact != ""; {
+	case n.Folder != nil && exact:
+		return Exact
+	case n.Folder != nil && e.CatchAll():
+		return Contents
+	case n.Folder != nil:
+		return OfUnit
+	case exact:
+		return Exact
+	case r.namesUnit(n.Name, e):
+		return OfUnit
+	case e.Shows != nil:
+		// A pattern whose text does not fit says nothing.
+		if r.shows(s, e) {
+			return Shown
+		}
+		return None
+	case e.CatchAll() || e.OnlyEnding():
+		return EndingOnly
+	}
+	return Contents
+}
+
+// shows says whether the text of a stray shows it to be of the entry's kind.
+func (r *reconciler) shows(s *stray, e *layout.Entry) bool {
+	text, err := r.Repository.Text(s.Path())
+	return err == nil && e.Shows.Match(text)
+}
+
+// plausible says whether a home is one that a colleague would name.
+func (r *reconciler) plausible(s *stray, h *home, t target) bool {
+	n := s.Node()
+	if n.Folder == nil && placement.IsMarker(n.Name) && !(h.wanted && h.evidence >= Declared) {
+		return false
+	}
+	if s.drawn && !h.wanted && (len(h.gaps) == 0 || t.idle > 0) {
+		return false
+	}
+	if h.wanted || h.evidence >= Declared {
+		return n.Folder == nil || h.wanted && h.entry.Spellings[0].Exact != "" || r.fills(n.Folder, h)
+	}
+	// Into a unit that the stray does not stand in leads only what names it.
+	if t.enters && h.evidence != OfUnit && !t.named {
+		return false
+	}
+	if n.Folder != nil {
+		return t.makes == 0 && r.fills(n.Folder, h) || t.idle == 0 && len(h.gaps) > 0 && h.evidence == Exact
+	}
+	// Nothing waits for it: then the place must be there, or be wanted itself.
+	return t.makes == 0 || t.idle == 0 && len(h.gaps) > 0 && (h.evidence >= OfUnit || h.evidence == Contents && s.drawn)
+}
+
+// fills says whether the contents of a folder speak for its being the entry, by
+// more than their endings.
+func (r *reconciler) fills(f *tree.Folder, h *home) bool {
+	t := r.FitOf(f, h.entry, h.env)
+	if h.entry.CatchAll() {
+		return t.Musts > 0 && t.Found == t.Musts || t.Found > 0 && t.Share() >= 0.5
+	}
+	return t.Found > 0 || t.Strong > 0 && t.Share() >= 0.5
+}
+
+// namesUnit says whether the entry captures the name of a unit that there is.
+func (r *reconciler) namesUnit(name string, e *layout.Entry) bool {
+	bound, _, ok := e.Match(name, nil)
+	if !ok || e.CatchAll() || e.OnlyEnding() {
+		return false
+	}
+	for _, captured := range e.Spellings[0].Captures() {
+		value, _ := bound.Get(captured)
+		for _, u := range r.Units[captured] {
+			if known, _ := u.Env.Get(captured); names.Same(known, value) {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// at makes the home that a target is, with all that speaks for it.
+func (r *reconciler) at(s *stray, t target, evidence Evidence) home {
+	h := home{kind: finding.Misplaced, entry: t.entry, env: t.env, path: t.path + t.name, gaps: t.gaps, evidence: evidence,
+		slip: names.Apart, named: t.named, makes: t.makes, steps: steps(s.Folder.Path(), t.path)}
+	if s.Node().Folder != nil {
+		h.path += "/"
+	} else {
+		r.saidOf(s, &h)
+	}
+	if i, open := r.gapFor[gapKey{t.folder, t.entry}]; open && t.folder != nil {
+		if _, complete := r.Gaps[i].Name(); !complete {
+			h = r.filling(h, i)
+		}
+	}
+	h = r.waiting(h)
+	// A place that waits for this very name draws it out of any unit.
+	h.leaves = t.leaves && !h.wanted && h.evidence != OfUnit
+	return h
+}
+
+// waiting notes the gap that a home would fill.
+func (r *reconciler) waiting(h home) home {
+	if i, wanted := r.gapAt[h.path]; wanted && !r.taken[i] {
+		return r.filling(h, i)
+	}
+	return h
+}
+
+// filling notes that the home fills a gap with the stray itself.
+func (r *reconciler) filling(h home, gap int) home {
+	if r.taken[gap] {
+		return h
+	}
+	h.wanted = true
+	h.gaps = append([]int{gap}, slices.DeleteFunc(slices.Clone(h.gaps), func(g int) bool { return g == gap })...)
+	return h
+}
+
+// pathIn gives the path of a name in a folder, with a folder's slash.
+func pathIn(f *tree.Folder, name string, isFolder bool) string {
+	if isFolder {
+		name += "/"
+	}
+	return f.Path() + name
+}
+
+// lastName gives the last name of a path, with a folder's slash.
+func lastName(path string) string {
+	return path[strings.LastIndexByte(strings.TrimSuffix(path, "/"), '/')+1:]
+}
+
+// parentPath gives the folder that a path lies in, "" for the top.
+func parentPath(path string) string { return strings.TrimSuffix(path, lastName(path)) }

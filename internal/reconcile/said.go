@@ -1,0 +1,181 @@
+package reconcile
+
+import (
+	"fmt"
+	"path"
+	"strings"
+	"unicode"
+
+	"dicaxon/internal/layout"
+	"dicaxon/internal/names"
+	"dicaxon/internal/placement"
+	"dicaxon/internal/refs"
+)
+
+// A text is what is known of a stray's text, once it is asked for.
+type text struct {
+	words map[string]bool
+	says  []string // the names of its package or namespace line, from the outermost
+}
+
+// mostRead bounds how many strays are read for what they say of themselves, and
+// how many files for what they say of them.
+const (
+	mostRead  = 2000
+	mostFiles = 20000
+)
+
+func (r *reconciler) textOf(s *stray) *text {
+	at := s.Path()
+	t := r.texts[at]
+	if t == nil {
+		t = &text{}
+		r.texts[at] = t
+		if len(r.texts) <= mostRead && refs.Reads(at) {
+			if p := r.Book.Of(strings.TrimPrefix(at, r.Top.Path())).Package(); p != nil {
+				t.says = strings.FieldsFunc(p.Name, separates)
+			}
+		}
+	}
+	return t
+}
+
+func separates(c rune) bool { return c == '.' || c == '\\' || c == '/' || c == ':' }
+
+// speaks says whether anything is said of where the stray belongs: by its own
+// package line, or by a reference to it.
+func (r *reconciler) speaks(s *stray) bool {
+	return s.Node().Folder == nil && r.MostFolders == 0 && (len(r.textOf(s).says) > 0 || len(r.wants()[stemOf(s.Node().Name)]) > 0)
+}
+
+// saidOf raises the evidence of a home that the stray's own package line, or a
+// reference elsewhere, names.
+func (r *reconciler) saidOf(s *stray, h *home) {
+	if r.MostFolders > 0 {
+		return
+	}
+	folder := strings.TrimPrefix(parentPath(h.path), r.Top.Path())
+	if says := r.textOf(s).says; len(says) > 0 && h.evidence < Declared {
+		here := strings.TrimPrefix(s.Folder.Path(), r.Top.Path())
+		if n := tail(says, folder); n > tail(says, here) && (n == len(says) || n > 1) && says[len(says)-1] != "main" {
+			h.evidence, h.says = Declared, fmt.Sprintf("it says that it is in %s", says[len(says)-1])
+			if len(says) > 1 {
+				h.says = "its package line says so"
+			}
+		}
+	}
+	for _, w := range r.wants()[stemOf(s.Node().Name)] {
+		at := strings.TrimPrefix(h.path, r.Top.Path())
+		if w.from == strings.TrimPrefix(s.Path(), r.Top.Path()) || h.evidence == Referenced {
+			continue
+		}
+		if r.leads(w, at) && !r.leads(w, strings.TrimPrefix(s.Path(), r.Top.Path())) {
+			h.evidence, h.says = Referenced, fmt.Sprintf("%s:%d looks for it there", r.Top.Path()+w.from, w.ref.Line)
+		}
+	}
+}
+
+// tail counts the names at the end of a package that are those at the end of a
+// folder's path; the dots in a folder's name separate as slashes do.
+func tail(says []string, folder string) int {
+	parts := strings.FieldsFunc(folder, separates)
+	n := 0
+	for n < len(says) && n < len(parts) && names.Same(says[len(says)-1-n], parts[len(parts)-1-n]) {
+		n++
+	}
+	return n
+}
+
+// A want is a reference by whose last name a stray may be meant.
+type want struct {
+	from string
+	ref  refs.Ref
+}
+
+// wants lists the references of the project's files by the names that they end
+// in, read only where there are strays to explain by them.
+func (r *reconciler) wants() map[string][]want {
+	if r.wanting != nil {
+		return r.wanting
+	}
+	r.wanting = map[string][]want{}
+	stems := map[string]bool{}
+	for i := range r.strays {
+		if n := r.strays[i].Node(); n.Folder == nil {
+			stems[stemOf(n.Name)] = true
+		}
+	}
+	if len(stems) == 0 || len(stems) > mostRead || r.Files > mostFiles {
+		return r.wanting
+	}
+	var files []string
+	placement.Files{Placement: r.Placement}.Each(func(at string) {
+		if refs.IsCode(at) {
+			files = append(files, at)
+		}
+	})
+	r.Book.Ahead(files)
+	for _, at := range files {
+		for _, ref := range r.Book.Of(at).Refs {
+			if ref.Kind != refs.Import && ref.Kind != refs.Link {
+				continue
+			}
+			for _, name := range append(strings.Split(ref.Value, ","), ref.Name) {
+				if last := strings.FieldsFunc(strings.TrimSuffix(name, path.Ext(name)), separates); len(last) > 0 && stems[last[len(last)-1]] {
+					r.wanting[last[len(last)-1]] = append(r.wanting[last[len(last)-1]], want{at, ref})
+					continue
+				}
+				if last := strings.FieldsFunc(name, separates); len(last) > 0 && stems[last[len(last)-1]] {
+					r.wanting[last[len(last)-1]] = append(r.wanting[last[len(last)-1]], want{at, ref})
+				}
+			}
+		}
+	}
+	return r.wanting
+}
+
+// leads says whether a reference would lead to a path, were the file there.
+func (r *reconciler) leads(w want, at string) bool {
+	for _, to := range refs.NewResolver(placement.Files{Placement: r.Placement, Also: at}).Resolve(w.from, w.ref) {
+		if to == at {
+			return true
+		}
+	}
+	return false
+}
+
+// stemOf gives a file's name up to its first dot.
+func stemOf(name string) string {
+	stem, _, _ := strings.Cut(name, ".")
+	return stem
+}
+
+// mentions says whether the text of a stray names a unit that the place lies in
+// and the stray does not: in "from ferry.berths import", the unit is berths.
+func (r *reconciler) mentions(s *stray, env *layout.Env) bool {
+	around := r.around(s)
+	for ; env != nil; env = env.Next {
+		if _, here := around.Get(env.Name); here || len(r.Units[env.Name]) == 0 {
+			continue
+		}
+		if r.words(s)[env.Value] {
+			return true
+		}
+	}
+	return false
+}
+
+// words gives the words of a stray's text: runs of letters, digits, "_" and "-".
+func (r *reconciler) words(s *stray) map[string]bool {
+	t := r.textOf(s)
+	if t.words == nil {
+		t.words = map[string]bool{}
+		text, _ := r.Repository.Text(s.Path())
+		for _, word := range strings.FieldsFunc(string(text), func(c rune) bool {
+			return c != '_' && c != '-' && !unicode.IsLetter(c) && !unicode.IsDigit(c)
+		}) {
+			t.words[word] = true
+		}
+	}
+	return t.words
+}

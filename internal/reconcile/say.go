@@ -1,0 +1,135 @@
+package reconcile
+
+import (
+	"cmp"
+	"fmt"
+	"strings"
+
+	"dicaxon/internal/finding"
+	"dicaxon/internal/layout"
+	"dicaxon/internal/names"
+	"dicaxon/internal/placement"
+)
+
+// astray tells of a stray that has a home, or a few that are equally good.
+func (r *reconciler) astray(s *stray, h *home, homes []string) finding.Finding {
+	f := finding.Finding{Kind: h.kind, Level: finding.Warning, Path: s.Path(), Home: h.path, Entry: h.entry.Path(), Why: h.entry.Role}
+	if h.entry.Need == layout.Must && h.wanted && (h.evidence >= Near || h.evidence == Shown) || h.evidence >= Declared && !s.drawn && h.entry.Need == layout.Must {
+		f.Level = finding.Error
+	}
+	in := orTop(parentPath(h.path))
+	switch {
+	case len(homes) > 1:
+		f.Kind, f.Level, f.Home, f.Homes = finding.Misplaced, finding.Warning, "", homes
+		f.Message = fmt.Sprintf("it does not belong here; %d places fit equally well", len(homes))
+	case h.kind == finding.Misnamed && h.slip < names.Apart:
+		f.Message = fmt.Sprintf("it should be called %s (%s)", lastName(h.path), h.slip)
+		if h.entry.Need == layout.May && h.slip > names.Separator {
+			f.Level = finding.Note
+		}
+	case h.kind == finding.Misnamed:
+		f.Message = fmt.Sprintf("it should be called %s: %s", lastName(h.path), cmp.Or(h.says, "its text shows that it is that file"))
+	case h.evidence == Told:
+		f.Message = fmt.Sprintf("%s belong in %s", lower(s.To.What), in)
+	case h.says != "":
+		f.Message = fmt.Sprintf("it belongs in %s: %s", in, h.says)
+	case h.wanted:
+		f.Message = fmt.Sprintf("it belongs in %s, which has none", in)
+	default:
+		f.Message = fmt.Sprintf("it belongs in %s", in)
+	}
+	return f
+}
+
+// lower writes the first letter small, where the second is.
+func lower(text string) string {
+	if len(text) > 1 && text[1] >= 'a' {
+		return strings.ToLower(text[:1]) + text[1:]
+	}
+	return text
+}
+
+// extra tells of a stray without a home. What nobody said may not be here is
+// only a note: the layout does not know it, and that is all.
+func (r *reconciler) extra(s *stray) finding.Finding {
+	f := finding.Finding{Kind: finding.Extra, Level: finding.Note, Path: s.Path()}
+	in := orTop(s.Folder.Path())
+	f.Message = fmt.Sprintf("%s knows nothing like it in %s", r.Layout.Name, in)
+	here, _ := r.Folder(s.Folder)
+	if here.State == placement.Placed {
+		f.Entry, f.Why = here.Entry.Path(), here.Entry.Role
+		f.Level = levelOf(here.Entry, f.Level)
+	}
+	e := s.Tentative
+	switch {
+	case s.To != nil:
+		f.Level = finding.Warning
+		f.Message = fmt.Sprintf("%s belong in %s", lower(s.To.What), s.To.Home.Path())
+	case e == nil:
+	case e.Need.Banned():
+		f.Entry, f.Why, f.Level = e.Path(), e.Role, finding.Warning
+		word := "should not"
+		if e.Need == layout.MustNot {
+			f.Level, word = finding.Error, "must not"
+		}
+		f.Message = fmt.Sprintf("it %s be here: %s", word, lower(strings.TrimSuffix(e.Role, ".")))
+	case e.Unit != "":
+		f.Message = fmt.Sprintf("%s knows nothing like it in %s, and what is in it is not what a %s holds", r.Layout.Name, in, e.Unit)
+	case e.Spellings[0].Exact != "":
+		f.Entry, f.Why, f.Level = e.Path(), e.Role, finding.Warning
+		f.Message = fmt.Sprintf("%s has another spelling of it, which is here too; keep one", in)
+		if other := r.standing(s, e); other != "" {
+			f.Message = fmt.Sprintf("%s is here too, and means the same; keep one", other)
+		}
+	}
+	return f
+}
+
+// levelOf gives the level of what a folder's entry says of all else in it.
+func levelOf(e *layout.Entry, otherwise finding.Level) finding.Level {
+	switch {
+	case e.Others == layout.MustNot:
+		return finding.Error
+	case e.OthersSaid && e.Others == layout.ShouldNot:
+		return finding.Warning
+	}
+	return otherwise
+}
+
+// standing gives the name under which an entry stands beside a second spelling.
+func (r *reconciler) standing(s *stray, e *layout.Entry) string {
+	for i := range s.Folder.Nodes {
+		if n := &s.Folder.Nodes[i]; i != s.Index && r.Place(s.Folder, i).Entry == e {
+			return lastName(pathIn(s.Folder, n.Name, e.Folder))
+		}
+	}
+	return ""
+}
+
+func (r *reconciler) missing(g *placement.Gap) finding.Finding {
+	f := finding.Finding{Kind: finding.Missing, Level: finding.Warning, Entry: g.Entry.Path(), Why: g.Entry.Role}
+	if g.Entry.Need == layout.Must {
+		f.Level = finding.Error
+	}
+	name, complete := r.spelling(g)
+	f.Path = pathIn(g.Folder, name, g.Entry.Folder)
+	_, env := r.Folder(g.Folder)
+	switch unit := r.ForUnit(g.Entry, env); {
+	case unit != "":
+		value, _ := g.Env.Get(unit)
+		f.Kind, f.Message = finding.Unpaired, fmt.Sprintf("%s %s has no %s", unit, value, name)
+	case complete:
+		f.Message = fmt.Sprintf("it %s be here: %s", g.Entry.Need, lower(strings.TrimSuffix(g.Entry.Role, ".")))
+	case g.Entry.AtLeast == 1:
+		f.Message = fmt.Sprintf("%s %s hold at least one: %s", orTop(g.Folder.Path()), g.Entry.Need, lower(strings.TrimSuffix(g.Entry.Role, ".")))
+	default:
+		f.Message = fmt.Sprintf("%s %s hold at least %d of them: %s", orTop(g.Folder.Path()), g.Entry.Need, g.Entry.AtLeast, lower(strings.TrimSuffix(g.Entry.Role, ".")))
+	}
+	return f
+}
+
+// spelling gives the name that a gap is told under.
+func (r *reconciler) spelling(g *placement.Gap) (string, bool) { return g.Name() }
+
+// orTop names the repository's own folder, which has no path.
+func orTop(path string) string { return cmp.Or(path, "the top folder") }

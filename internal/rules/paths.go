@@ -1,0 +1,307 @@
+package rules
+
+import (
+	"maps"
+	"slices"
+	"strings"
+
+	"dicaxon/internal/layout"
+	"dicaxon/internal/placement"
+	"dicaxon/internal/tree"
+)
+
+// A place is a path pattern of a rule, compiled against the entries of the
+// layout: it finds what stands at those entries under any accepted spelling, and
+// otherwise goes by names.
+type place struct {
+	*layout.PathPattern
+	reached []map[*layout.Entry]bool // by segment: the entries that it stands for
+}
+
+// placeOf compiles a path pattern. It returns the entries reached by each
+// segment, and says whether the last one reaches any, or lies where the layout
+// leaves things open.
+func placeOf(l, common *layout.Layout, p *layout.PathPattern) (place, bool) {
+	at := place{PathPattern: p}
+	within := map[*layout.Entry]bool{l.Root: true}
+	open := false
+	segments := p.Segments()
+	for i, s := range segments {
+		prev := within
+		next := map[*layout.Entry]bool{}
+		for e := range within {
+			open = open || e.Folder && (e.Others == layout.May || len(e.Entries) == 0 && e.Parent != nil)
+			if s == nil {
+				below(e, next)
+				continue
+			}
+			for _, c := range e.Entries {
+				if c.Folder == (p.Folder || i < len(segments)-1) && c.Answers(s) {
+					next[c] = true
+				}
+			}
+		}
+		if s != nil && len(next) == 0 && s.Fixed == 0 {
+			for e := range within { // whatever there is
+				for _, c := range e.Entries {
+					next[c] = c.Folder == (p.Folder || i < len(segments)-1)
+				}
+			}
+			maps.DeleteFunc(next, func(_ *layout.Entry, fits bool) bool { return !fits })
+		}
+		if s != nil && len(next) == 0 && common != nil {
+			for _, c := range common.Root.Entries {
+				if (i == 0 || c.Deep) && (c.Answers(s) || fitsName(c, s)) {
+					open = true
+				}
+			}
+		}
+		at.reached = append(at.reached, next)
+		within = next
+		if s != nil && len(next) == 0 {
+			// An exact name may stand where only a pattern is described.
+			for e := range prev {
+				for _, c := range e.Entries {
+					if c.Folder == (p.Folder || i < len(segments)-1) && fitsName(c, s) {
+						within[c], open = true, true
+					}
+				}
+			}
+			at.reached[i] = nil
+		}
+	}
+	return at, open || len(within) > 0
+}
+
+// fitsName says whether a segment that is one name is among those of an entry.
+func fitsName(e *layout.Entry, s *layout.Pattern) bool {
+	name := s.Exact
+	if name == "" {
+		name, _ = s.Fill(nil)
+	}
+	_, _, ok := e.Match(name, nil)
+	return ok
+}
+
+func below(e *layout.Entry, all map[*layout.Entry]bool) {
+	all[e] = true
+	for _, c := range e.Entries {
+		below(c, all)
+	}
+}
+
+// fits says whether a node stands for a segment, with what its name captures:
+// by its entry, else by its name. A segment that is all capture stands only for
+// what the layout has it for.
+func (p *place) fits(i int, name string, entry *layout.Entry, env *layout.Env) (*layout.Env, bool) {
+	s := p.Segments()[i]
+	bound, ok := s.Match(name, env)
+	reached := p.reached[i]
+	switch {
+	case entry != nil && reached[entry]:
+		if !ok {
+			bound, _, ok = entry.Match(name, env)
+		}
+		return bound, ok
+	case ok && s.Fixed == 0 && len(s.Captures()) > 0 && len(reached) > 0:
+		return env, false
+	}
+	return bound, ok
+}
+
+// files gives what the path patterns of an option find, each once.
+func (c *Call) files(option string) []file { return c.find(c.paths[option], c.env) }
+
+// fits says whether a path is among those of an option.
+func (c *Call) fits(option, at string) bool { return c.rank(c.paths[option], at) >= 0 }
+
+// rank gives the place of the first pattern that a path fits, or -1.
+func (c *Call) rank(patterns []place, at string) int {
+	for i := range patterns {
+		if _, ok := c.matches(&patterns[i], at, c.env); ok {
+			return i
+		}
+	}
+	return -1
+}
+
+// matches says whether a path of the project, there or not, fits a pattern.
+func (p *project) matches(at *place, path string, env *layout.Env) (*layout.Env, bool) {
+	names := strings.Split(strings.TrimSuffix(path, "/"), "/")
+	entries := make([]*layout.Entry, len(names))
+	in := p.Top
+	for i, name := range names {
+		k := -1
+		if in != nil {
+			k = slices.IndexFunc(in.Nodes, func(n tree.Node) bool { return n.Name == name })
+		}
+		if k < 0 {
+			break
+		}
+		entries[i] = p.Place(in, k).Entry
+		in = in.Nodes[k].Folder
+	}
+	return matchNames(at, 0, names, entries, env)
+}
+
+func matchNames(p *place, i int, names []string, entries []*layout.Entry, env *layout.Env) (*layout.Env, bool) {
+	segments := p.Segments()
+	if i == len(segments) {
+		return env, len(names) == 0
+	}
+	if segments[i] == nil {
+		for k := 0; k <= len(names); k++ {
+			if bound, ok := matchNames(p, i+1, names[k:], entries[k:], env); ok {
+				return bound, true
+			}
+		}
+		return env, i == len(segments)-1 && len(names) > 0
+	}
+	if len(names) == 0 {
+		return env, false
+	}
+	bound, ok := p.fits(i, names[0], entries[0], env)
+	if !ok {
+		return env, false
+	}
+	return matchNames(p, i+1, names[1:], entries[1:], bound)
+}
+
+// everyFile fits every file of a project.
+var everyFile = []place{{PathPattern: layout.Everything, reached: make([]map[*layout.Entry]bool, 2)}}
+
+// find gives what path patterns find, in the order of the tree. Files that
+// version control does not see, that a program makes, or that belong to another
+// project are passed over.
+func (p *project) find(patterns []place, env *layout.Env) []file {
+	var all []file
+	seen := map[string]bool{}
+	for i := range patterns {
+		at := &patterns[i]
+		p.walk(p.Top, at, 0, env, func(f file) {
+			if !seen[f.path] {
+				seen[f.path] = true
+				all = append(all, f)
+			}
+		})
+	}
+	return all
+}
+
+func (p *project) walk(in *tree.Folder, at *place, i int, env *layout.Env, yield func(file)) {
+	segments := at.Segments()
+	if i == len(segments) {
+		return
+	}
+	last := i == len(segments)-1
+	if segments[i] == nil {
+		if last {
+			p.everything(in, func(path string, n *tree.Node) { yield(file{path, env, n, at}) })
+			return
+		}
+		p.walk(in, at, i+1, env, yield)
+		for k := range in.Nodes {
+			if n := &in.Nodes[k]; n.Folder != nil && p.Seen(in, k) {
+				p.walk(n.Folder, at, i, env, yield)
+			}
+		}
+		return
+	}
+	visit := func(k int) {
+		n := &in.Nodes[k]
+		if (n.Folder != nil) != (at.Folder || !last) {
+			return
+		}
+		bound, ok := at.fits(i, n.Name, p.Place(in, k).Entry, env)
+		switch {
+		case !ok || !p.Seen(in, k):
+		case last:
+			yield(file{strings.TrimPrefix(in.Path()+n.Name, p.Top.Path()), bound, n, at})
+		default:
+			p.walk(n.Folder, at, i+1, bound, yield)
+		}
+	}
+	if names, settled := at.names(i, env); settled {
+		for _, name := range names {
+			if k, found := slices.BinarySearchFunc(in.Nodes, name, func(n tree.Node, name string) int { return strings.Compare(n.Name, name) }); found {
+				visit(k)
+			}
+		}
+		return
+	}
+	for k := range in.Nodes {
+		visit(k)
+	}
+}
+
+// names gives the only names that a segment can have, where the captured ones
+// settle that: then nothing needs to be searched.
+func (p *place) names(i int, env *layout.Env) (all []string, settled bool) {
+	name, complete := p.Segments()[i].Fill(env)
+	if !complete || p.Segments()[i].Rewrites() {
+		return nil, false
+	}
+	all = []string{name}
+	for e := range p.reached[i] {
+		for k := range e.Spellings {
+			spelling, complete := e.Spellings[k].Fill(env)
+			if !complete || e.Spellings[k].Rewrites() {
+				return nil, false
+			}
+			if !slices.Contains(all, spelling) {
+				all = append(all, spelling)
+			}
+		}
+	}
+	slices.Sort(all)
+	return all, true
+}
+
+func (p *project) everything(in *tree.Folder, yield func(string, *tree.Node)) {
+	for i := range in.Nodes {
+		switch n := &in.Nodes[i]; {
+		case !p.Seen(in, i):
+		case n.Folder != nil:
+			p.everything(n.Folder, yield)
+		default:
+			yield(strings.TrimPrefix(in.Path()+n.Name, p.Top.Path()), n)
+		}
+	}
+}
+
+// pathOf gives the path that a pattern stands for, with captured names put in and
+// each folder under the name that the project has for it.
+func (p *project) pathOf(at *place, envs ...*layout.Env) string {
+	var names []string
+	in := p.Top
+	for i, s := range at.Segments() {
+		if s == nil {
+			names = append(names, "**")
+			in = nil
+			continue
+		}
+		name := fill(s.Text, envs...)
+		if in != nil {
+			name = p.nameInUse(at, i, in, name)
+			if n := in.Find(name); n != nil {
+				in = n.Folder
+			} else {
+				in = nil
+			}
+		}
+		names = append(names, name)
+	}
+	return strings.Join(names, "/")
+}
+
+func (p *project) nameInUse(at *place, i int, in *tree.Folder, name string) string {
+	if in.Find(name) != nil {
+		return name
+	}
+	for k := range in.Nodes {
+		if place := p.Place(in, k); place.State == placement.Placed && at.reached[i][place.Entry] && place.Entry.Singular() {
+			return in.Nodes[k].Name
+		}
+	}
+	return name
+}

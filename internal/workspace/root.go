@@ -1,0 +1,106 @@
+package workspace
+
+import (
+	"os"
+	"path"
+	"path/filepath"
+	"slices"
+
+	"dicaxon/internal/catalogue"
+	"dicaxon/internal/identify"
+	"dicaxon/internal/layout"
+	"dicaxon/internal/source"
+)
+
+// gathers are files of a folder that holds several projects as one.
+var gathers = []string{"*.sln", "*.slnx", "go.work", "pnpm-workspace.yaml", "lerna.json", "nx.json", "settings.gradle", "settings.gradle.kts"}
+
+// Root returns the repository that a path lies in: the nearest folder around it
+// with a ".git", else the outermost with a dicaxon.yaml, else the nearest with a
+// file by which projects are known, or the one that gathers them, else the
+// nearest folder that is there.
+func Root(at string) string {
+	start, err := filepath.Abs(at)
+	if err != nil {
+		return "."
+	}
+	for !isFolder(start) && start != filepath.Dir(start) {
+		start = filepath.Dir(start)
+	}
+	id, err := identify.New(catalogue.Catalogue{})
+	if err != nil {
+		return start
+	}
+	config, gathering, known := "", "", ""
+	for dir := start; ; dir = filepath.Dir(dir) {
+		entries, _ := os.ReadDir(dir)
+		for _, e := range entries {
+			switch name := e.Name(); {
+			case name == ".git":
+				return dir
+			case name == FileName:
+				config = dir
+			case shared(dir):
+			case known == "" && id.Watch(name):
+				known = dir
+			case gathering == "" && fitsAny(gathers, name):
+				gathering = dir
+			}
+		}
+		if dir == filepath.Dir(dir) {
+			break
+		}
+	}
+	for _, found := range []string{config, gathering, known} {
+		if found != "" {
+			return found
+		}
+	}
+	return start
+}
+
+// shared says whether a folder holds things that have nothing to do with each
+// other, so that a manifest in it says nothing of those below.
+func shared(dir string) bool {
+	home, _ := os.UserHomeDir()
+	return dir == home || dir == filepath.Clean(os.TempDir()) || dir == filepath.Dir(dir)
+}
+
+func fitsAny(patterns []string, name string) bool {
+	for _, p := range patterns {
+		if ok, _ := path.Match(p, name); ok {
+			return true
+		}
+	}
+	return false
+}
+
+func isFolder(at string) bool {
+	info, err := os.Stat(at)
+	return err == nil && info.IsDir()
+}
+
+// TeamLayouts lists the layouts of a team's own that the dicaxon.yaml of the
+// repository around a folder names; none where there is no such file, or none
+// that can be read.
+func TeamLayouts(at string) []*layout.Layout {
+	root := Root(at)
+	text, err := os.ReadFile(filepath.Join(root, FileName))
+	if err != nil {
+		return nil
+	}
+	n, err := source.Parse(FileName, text)
+	if err != nil || n.Get("projects") == nil {
+		return nil
+	}
+	var all []*layout.Layout
+	for _, item := range n.Get("projects").Items {
+		if name := item.Get("layout"); name != nil && catalogue.IsPath(name.Text) {
+			l, err := catalogue.Catalogue{Dir: root}.Layout(name.Text)
+			if err == nil && !slices.ContainsFunc(all, func(o *layout.Layout) bool { return o.Dir == l.Dir }) {
+				all = append(all, l)
+			}
+		}
+	}
+	return all
+}
