@@ -25,10 +25,20 @@ type clues struct {
 func (c *clues) find(s layout.Sign) string {
 	switch {
 	case s.Has != "":
+		if above, name, nested := strings.Cut(strings.TrimSuffix(s.Has, "/"), "/"); nested {
+			n := c.folder.Find(above)
+			if n == nil || n.Folder == nil {
+				return ""
+			}
+			return (&clues{folder: n.Folder}).find(layout.Sign{Has: name + s.Has[len(above)+1+len(name):]})
+		}
 		name, folder := strings.CutSuffix(s.Has, "/")
 		for i := range c.folder.Nodes {
 			n := &c.folder.Nodes[i]
-			if ok, _ := path.Match(name, n.Name); ok && (n.Folder != nil) == folder && !n.Ignored {
+			ok, _ := path.Match(name, n.Name)
+			// A slip in the name of a folder makes the project no other one.
+			ok = ok || folder && !s.Never && names.Near(n.Name, name) < names.Apart
+			if ok && (n.Folder != nil) == folder && !n.Ignored {
 				return "it has " + n.Name
 			}
 		}
@@ -74,7 +84,7 @@ func (c *clues) findText(s *layout.TextSign) string {
 		c.gather(c.folder, 0, &names)
 	}
 	for _, at := range c.files[s.File] {
-		if names.HasWords(c.text(at), s.Has) {
+		if text := c.text(at); names.HasWords(text, s.Has) && !names.HasWords(text, s.Lacks) {
 			return strings.TrimPrefix(at, c.folder.Path()) + " has " + strings.TrimSpace(s.Has)
 		}
 	}

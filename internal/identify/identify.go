@@ -188,6 +188,10 @@ func (id *Identifier) look(f *tree.Folder) (Root, error) {
 			}
 			return -1
 		}
+		// Of two that fit alike, the one with more signs says more.
+		if math.Abs(a.Score-b.Score) < closeBy {
+			return cmp.Or(cmp.Compare(b.signs, a.signs), cmp.Compare(b.Score, a.Score))
+		}
 		return cmp.Compare(b.Score, a.Score)
 	})
 	for i := range all {
@@ -252,7 +256,6 @@ next:
 			}
 		}
 		if own && (one || !asked) {
-			c.signs = min(c.signs/enoughSigns, 1)
 			all = append(all, c)
 		}
 	}
@@ -289,7 +292,7 @@ func (id *Identifier) fit(f *tree.Folder, c *Candidate) error {
 	there := float64(p.Settled) + weigh(p.Strays)
 	explained := min(weigh(r.Explained), weigh(p.Strays))
 	c.placed = share(float64(p.Settled)+explainedWeight*explained, there, 0)
-	c.Score = signsWeight*c.signs + wantedWeight*c.wanted + placedWeight*c.placed
+	c.Score = signsWeight*min(c.signs/enoughSigns, 1) + wantedWeight*c.wanted + placedWeight*c.placed
 	c.Evidence = append(c.Evidence, fmt.Sprintf("%d %% of what it wants is there, it explains %d %% of what is there",
 		int(100*c.wanted), int(100*share(float64(p.Settled)+explained, there, 0))))
 	return nil
@@ -316,7 +319,7 @@ func weigh(strays []placement.Stray) float64 {
 		case asides[strings.ToLower(f.Name)]:
 			sum += 0.5
 		default:
-			sum += 1 + math.Sqrt(float64(placement.Count(f)))/2
+			sum += min(1+math.Sqrt(float64(placement.Count(f)))/4, 3)
 		}
 	}
 	return sum

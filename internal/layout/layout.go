@@ -71,7 +71,10 @@ type Sign struct {
 
 // A TextSign is a text within a file of a given name pattern; one that begins
 // with "./" is looked for at the project's root only.
-type TextSign struct{ File, Has string }
+type TextSign struct {
+	File, Has string
+	Lacks     string `json:",omitempty"` // a text that such a file does not have
+}
 
 // An Ask is a question of scaffold.
 type Ask struct {
@@ -115,6 +118,8 @@ type Entry struct {
 	former     []Pattern // spellings before a layout that builds on this one renamed it
 	given      map[string]bool
 	was        string
+	Unless     *Entry // where that is there, this one is not wanted
+	unless     string
 	like       string // the path of an entry whose tree this one has, too
 	drop       bool
 	at         at

@@ -128,6 +128,7 @@ func init() {
 		"starter":  text("starter", func(e *Entry) *string { return &e.Starter }),
 		"made-by":  text("made-by", func(e *Entry) *string { return &e.MadeBy }),
 		"was":      text("was", func(e *Entry) *string { return &e.was }),
+		"unless":   text("unless", func(e *Entry) *string { return &e.unless }),
 		"like":     text("like", func(e *Entry) *string { return &e.like }),
 		"others":   readOthers,
 		"tree":     readTree,
@@ -199,8 +200,9 @@ func readSigns(p *parser, l *Layout, n *source.Node) error {
 			"text": func(p *parser, s *Sign, n *source.Node) error {
 				s.Text = &TextSign{}
 				return each(p, "text", s.Text, n, keys[*TextSign]{
-					"file": text("file", func(t *TextSign) *string { return &t.File }),
-					"has":  text("has", func(t *TextSign) *string { return &t.Has }),
+					"file":  text("file", func(t *TextSign) *string { return &t.File }),
+					"has":   text("has", func(t *TextSign) *string { return &t.Has }),
+					"lacks": text("lacks", func(t *TextSign) *string { return &t.Lacks }),
 				})
 			},
 			"weighs": func(_ *parser, s *Sign, n *source.Node) error {

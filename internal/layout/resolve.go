@@ -203,6 +203,8 @@ func (e *Entry) take(by *Entry) error {
 			e.AtLeast = by.AtLeast
 		case "at-most":
 			e.AtMost = by.AtMost
+		case "unless":
+			e.unless = by.unless
 		case "like":
 			e.like = by.like
 		}

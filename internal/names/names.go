@@ -190,3 +190,24 @@ func HasWords(text, words string) bool {
 func wordByte(c byte) bool {
 	return c == '_' || '0' <= c && c <= '9' || 'a' <= c && c <= 'z' || 'A' <= c && c <= 'Z'
 }
+
+// Testee gives what a test is called after, by the usual ways to mark a test in a
+// name, and whether the name is marked so: "card" of "card.test.js", "test_card.py"
+// and "card_test.go".
+func Testee(name string) (string, bool) {
+	stem, rest, _ := strings.Cut(name, ".")
+	for _, mark := range []string{"test.", "spec.", "tests."} {
+		if strings.HasPrefix(rest, mark) {
+			return stem, true
+		}
+	}
+	for _, mark := range []string{"_test", "_spec", "_tests", "Test", "Tests", "Spec", "IT"} {
+		if before, ok := strings.CutSuffix(stem, mark); ok && before != "" {
+			return before, true
+		}
+	}
+	if after, ok := strings.CutPrefix(stem, "test_"); ok && after != "" {
+		return after, true
+	}
+	return stem, false
+}

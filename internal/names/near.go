@@ -34,6 +34,8 @@ func Near(got, want string) Slip {
 		return None
 	case strings.EqualFold(got, want):
 		return Case
+	case marked(got) != marked(want):
+		return Apart // the mark in front is meant: it hides, or sets apart
 	}
 	gotEnd, wantEnd := path.Ext(got), path.Ext(want)
 	if gotEnd == got {
@@ -69,6 +71,18 @@ func Near(got, want string) Slip {
 		return Typing
 	}
 	return Apart
+}
+
+// marked gives the sign that a name begins with, 0 for a letter or a digit; two
+// underscores are part of a name.
+func marked(name string) byte {
+	if name == "" || strings.HasPrefix(name, "__") {
+		return 0
+	}
+	if c := name[0]; c == '_' || c == '.' {
+		return c
+	}
+	return 0
 }
 
 func abs(n int) int { return max(n, -n) }

@@ -23,6 +23,7 @@ func (p *pairer) count(f *tree.Folder, env *layout.Env) {
 			continue
 		}
 		p.counts[place.Entry.ID]++
+		p.present[place.Entry.ID] = true
 		if c := place.Entry; p.counts[c.ID] > 1 && c.Spellings[0].Exact != "" {
 			p.second(f, i, c)
 		}
@@ -50,6 +51,22 @@ func (p *pairer) count(f *tree.Folder, env *layout.Env) {
 			p.Gaps = append(p.Gaps, g)
 		}
 	}
+}
+
+// excuse drops the gaps that are none because something else is there instead, and
+// those of a part of the repository that only the repository as a whole should
+// fill, such as its readme.
+func (p *pairer) excuse() {
+	part := p.Top.Parent != nil
+	p.Gaps = slices.DeleteFunc(p.Gaps, func(g Gap) bool {
+		name, complete := g.Name()
+		excused := g.Entry.Unless != nil && p.present[g.Entry.Unless.ID] ||
+			part && g.Folder == p.Top && complete && g.Entry.Need != layout.Must && p.commonplace(name, g.Entry.Folder, true) != nil
+		if excused {
+			p.Wanted -= g.Weight()
+		}
+		return excused
+	})
 }
 
 // second takes the place from a node whose entry is there already under

@@ -28,7 +28,7 @@ func (p *pairer) descend(f *tree.Folder, env *layout.Env, deep *deepChain, bound
 	var all errgroup.Group
 	all.SetLimit(runtime.GOMAXPROCS(0))
 	for k := range parts {
-		w := &pairer{Placement: &Placement{Input: p.Input, places: p.places, Units: map[string][]Unit{}}, part: true, counts: make([]int, len(p.counts))}
+		w := &pairer{Placement: &Placement{Input: p.Input, places: p.places, Units: map[string][]Unit{}}, part: true, counts: make([]int, len(p.counts)), present: make([]bool, len(p.present))}
 		workers[k] = w
 		all.Go(func() error {
 			sums[k] = w.span(f, k*len(f.Nodes)/parts, (k+1)*len(f.Nodes)/parts, env, deep, bounds)
@@ -50,6 +50,9 @@ func (p *pairer) descend(f *tree.Folder, env *layout.Env, deep *deepChain, bound
 func (p *pairer) absorb(w *pairer) {
 	p.Strays, p.Gaps, p.forEach = append(p.Strays, w.Strays...), append(p.Gaps, w.Gaps...), append(p.forEach, w.forEach...)
 	p.doubtful = append(p.doubtful, w.doubtful...)
+	for i, met := range w.present {
+		p.present[i] = p.present[i] || met
+	}
 	for unit, envs := range w.Units {
 		p.Units[unit] = append(p.Units[unit], envs...)
 	}

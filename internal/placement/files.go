@@ -75,7 +75,7 @@ func (p *Placement) Seen(in *tree.Folder, i int) bool {
 // describes, and returns the strays that this leaves; gaps, units and what
 // pairing itself finds are added to the placement.
 func (p *Placement) Adopt(f *tree.Folder, e *layout.Entry, env *layout.Env) []Stray {
-	w := &pairer{Placement: &Placement{Input: p.Input, places: p.places, Units: p.Units}, counts: make([]int, len(p.Layout.Entries))}
+	w := &pairer{Placement: &Placement{Input: p.Input, places: p.places, Units: p.Units}, counts: make([]int, len(p.Layout.Entries)), present: make([]bool, len(p.Layout.Entries))}
 	place := Place{Placed, e}
 	p.at(f).place = place
 	for i := range f.Parent.Nodes {
@@ -94,6 +94,7 @@ func (p *Placement) Adopt(f *tree.Folder, e *layout.Entry, env *layout.Env) []St
 		p.Units[e.Unit] = append(p.Units[e.Unit], Unit{env, f})
 	}
 	w.each()
+	w.excuse()
 	p.Gaps, p.Said = append(p.Gaps, w.Gaps...), append(p.Said, w.Said...)
 	return w.Strays
 }

@@ -19,7 +19,8 @@ type pairer struct {
 	doubtful []Stray
 	counts   []int // per entry ID, of the folder in hand
 	visited  int
-	part     bool // it pairs a part of a folder, beside others
+	part     bool   // it pairs a part of a folder, beside others
+	present  []bool // per entry ID, whether something stands under it; only of entries that others are wanted without
 }
 
 type forEach struct {
@@ -51,6 +52,7 @@ func newPairer(in Input) *pairer {
 	return &pairer{
 		Placement: &Placement{Input: in, places: make([]folderPlace, last.ID-in.Top.ID+1), Units: map[string][]Unit{}},
 		counts:    make([]int, len(in.Layout.Entries)),
+		present:   make([]bool, len(in.Layout.Entries)),
 	}
 }
 
@@ -65,6 +67,7 @@ func (p *pairer) run() {
 	p.folder(p.Top, env, nil)
 	p.retake()
 	p.each()
+	p.excuse()
 }
 
 // below is what a folder tells the one above it.

@@ -207,6 +207,12 @@ func (r *reconciler) plausible(s *stray, h *home, t target) bool {
 	if n.Folder == nil && placement.IsMarker(n.Name) && !(h.wanted && h.evidence >= Declared) {
 		return false
 	}
+	if !r.sameSide(s, h, t) {
+		return false
+	}
+	if strings.Contains(h.path, "<") && n.Folder == nil && !r.single(n.Name, h.entry) {
+		return false
+	}
 	if s.drawn && !h.wanted && (len(h.gaps) == 0 || t.idle > 0) {
 		return false
 	}
@@ -222,6 +228,43 @@ func (r *reconciler) plausible(s *stray, h *home, t target) bool {
 	}
 	// Nothing waits for it: then the place must be there, or be wanted itself.
 	return t.makes == 0 || t.idle == 0 && len(h.gaps) > 0 && (h.evidence >= OfUnit || h.evidence == Contents && s.drawn)
+}
+
+// sameSide says whether a home keeps what is for tests with the tests, and what is
+// not out of them. A test goes to what it tests, or into a folder of tests.
+func (r *reconciler) sameSide(s *stray, h *home, t target) bool {
+	n := s.Node()
+	from, to := forTests(s.Folder.Path()), forTests(parentPath(h.path))
+	if n.Folder != nil {
+		return from == to || h.wanted && !from
+	}
+	testee, test := names.Testee(n.Name)
+	switch {
+	case h.evidence >= Declared:
+		return true
+	case test && !to:
+		return t.folder != nil && !from && hasStem(t.folder, testee)
+	case test:
+		return true
+	case from != to:
+		return h.wanted && !from && h.evidence == Exact
+	}
+	return true
+}
+
+// forTests says whether a path leads through a folder of tests.
+func forTests(path string) bool {
+	return slices.ContainsFunc(strings.Split(path, "/"), func(name string) bool {
+		switch strings.ToLower(name) {
+		case "test", "tests", "__tests__", "spec", "specs", "e2e", "testdata", "fixtures", "cypress", "playwright":
+			return true
+		}
+		return strings.HasSuffix(name, ".Tests") || strings.HasSuffix(name, "Tests") && name != "Tests"
+	})
+}
+
+func hasStem(f *tree.Folder, stem string) bool {
+	return slices.ContainsFunc(f.Nodes, func(n tree.Node) bool { return n.Folder == nil && stemOf(n.Name) == stem })
 }
 
 // fills says whether the contents of a folder speak for its being the entry, by

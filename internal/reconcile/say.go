@@ -76,7 +76,10 @@ func (r *reconciler) extra(s *stray) finding.Finding {
 	case e.Unit != "":
 		f.Message = fmt.Sprintf("%s knows nothing like it in %s, and what is in it is not what a %s holds", r.Layout.Name, in, e.Unit)
 	case e.Spellings[0].Exact != "":
-		f.Entry, f.Why, f.Level = e.Path(), e.Role, finding.Warning
+		f.Entry, f.Why = e.Path(), e.Role
+		if e.Need != layout.May {
+			f.Level = finding.Warning
+		}
 		f.Message = fmt.Sprintf("%s has another spelling of it, which is here too; keep one", in)
 		if other := r.standing(s, e); other != "" {
 			f.Message = fmt.Sprintf("%s is here too, and means the same; keep one", other)

@@ -163,3 +163,13 @@ func IsCode(name string) bool {
 	}
 	return Reads(name)
 }
+
+// Parses says whether a file of that name is read by a parser of its language,
+// which knows where it breaks off; the other readers only go by patterns.
+func Parses(name string) bool {
+	switch path.Ext(name) {
+	case ".go", ".json", ".toml", ".yaml", ".yml", ".xml":
+		return true
+	}
+	return false
+}
