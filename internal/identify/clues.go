@@ -101,7 +101,7 @@ func (c *clues) gather(f *tree.Folder, depth int, names *int) {
 		}
 		for k := range c.forms {
 			form := &c.forms[k]
-			if form.fits(n.Name) && (depth == 0 || !form.top) && len(c.files[form.pattern]) < textFiles {
+			if form.fits(n.Name) && (!form.top || depth == form.depth) && len(c.files[form.pattern]) < textFiles {
 				c.files[form.pattern] = append(c.files[form.pattern], f.Path()+n.Name)
 			}
 		}
@@ -119,15 +119,17 @@ type fileForm struct {
 	name    string // the pattern without "./"
 	ending  string // where the pattern is "*" and this
 	open    bool   // it is no exact name
-	top     bool   // only files at the project's root
+	top     bool   // only files so many folders below the project's root
+	depth   int
 }
 
 func addForm(all []fileForm, pattern string) []fileForm {
 	if slices.ContainsFunc(all, func(f fileForm) bool { return f.pattern == pattern }) {
 		return all
 	}
-	name, top := strings.CutPrefix(pattern, "./")
-	return append(all, fileForm{pattern: pattern, name: name, ending: endingOf(name), open: isPattern(name), top: top})
+	below, top := strings.CutPrefix(pattern, "./")
+	name := path.Base(below)
+	return append(all, fileForm{pattern: pattern, name: name, ending: endingOf(name), open: isPattern(name), top: top, depth: strings.Count(below, "/")})
 }
 
 func (f *fileForm) fits(name string) bool {

@@ -268,11 +268,16 @@ func barred(family string, frameworks []catalogue.Framework) bool {
 	return slices.ContainsFunc(frameworks, func(f catalogue.Framework) bool { return !slices.Contains(f.Families, family) })
 }
 
+// weightOf says how much a sign says: a dependency more than a file, a file more
+// than a folder or a text that many projects have.
 func weightOf(s layout.Sign) float64 {
-	if s.Text != nil {
-		return 1
+	switch {
+	case s.Needs != "":
+		return 3
+	case s.Text != nil && s.One, s.Has != "" && !strings.HasSuffix(s.Has, "/"):
+		return 2
 	}
-	return 2
+	return 1
 }
 
 // fit pairs the start of the project with the layout and scores the outcome.

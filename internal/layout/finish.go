@@ -20,7 +20,9 @@ func (p *parser) finish() error {
 	if err := p.compile(l.Root); err != nil {
 		return err
 	}
-	units := l.Units()
+	l.listDocuments()
+	l.units = l.listUnits()
+	units := l.units
 	for _, e := range l.Entries {
 		e.repeats = e.Parent != nil && slices.ContainsFunc(e.Spellings[0].Captures(), func(name string) bool { return slices.Contains(units, name) })
 		if err := p.whole(e); err != nil {
@@ -228,7 +230,9 @@ func (p *parser) startable(e *Entry) error {
 func (e *Entry) starterName() string { return StarterFolder + "/" + e.Starter + StarterEnding }
 
 // Units gives the captured names that mark a unit, in the order of the tree.
-func (l *Layout) Units() []string {
+func (l *Layout) Units() []string { return l.units }
+
+func (l *Layout) listUnits() []string {
 	var all []string
 	for _, e := range l.Entries {
 		if e.Unit != "" && !slices.Contains(all, e.Unit) {

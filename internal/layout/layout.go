@@ -51,6 +51,8 @@ type Layout struct {
 	Rules      []Rule    // agreements beyond names
 	Root       *Entry    // the project itself
 	Entries    []*Entry  // every entry, Root first, each at its ID
+	documents  map[string]*Entry
+	units      []string
 }
 
 // A Sign tells identify that a project may follow the layout. One of Needs,
@@ -70,7 +72,7 @@ type Sign struct {
 }
 
 // A TextSign is a text within a file of a given name pattern; one that begins
-// with "./" is looked for at the project's root only.
+// with "./" is looked for at the project's root only, with "./*/" one folder below.
 type TextSign struct {
 	File, Has string
 	Lacks     string `json:",omitempty"` // a text that such a file does not have

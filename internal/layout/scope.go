@@ -113,6 +113,44 @@ func (s *Scope) Pattern(name string, folder bool, env *Env) (*Entry, *Env) {
 	return best, bound
 }
 
+// Document gives the entry of a document at the root under another case, ending or
+// separator than it is written with: changelog.rst and Change_Log.md are
+// CHANGELOG.md. Documents are what is written in capital letters throughout.
+func (l *Layout) Document(name string) *Entry {
+	if stem, ok := documentStem(name); ok {
+		return l.documents[strings.ToLower(stem)]
+	}
+	return nil
+}
+
+// documentStem gives the letters of a name whose ending is one of texts for
+// people, or none.
+func documentStem(name string) (string, bool) {
+	stem := name
+	if i := strings.LastIndexByte(name, '.'); i > 0 {
+		switch strings.ToLower(name[i:]) {
+		case ".md", ".txt", ".rst", ".adoc", ".asciidoc", ".markdown", ".mdown", ".org", ".rdoc", ".html", ".textile", ".pod":
+			stem = name[:i]
+		default:
+			return "", false
+		}
+	}
+	return strings.NewReplacer("-", "", "_", "", " ", "").Replace(stem), stem != "" && stem[0] != '.'
+}
+
+// listDocuments notes the documents among the entries at the root.
+func (l *Layout) listDocuments() {
+	l.documents = map[string]*Entry{}
+	for _, e := range l.Root.Entries {
+		for i := range e.Spellings {
+			stem, ok := documentStem(e.Spellings[i].Exact)
+			if !e.Folder && ok && stem != "" && strings.ToUpper(stem) == stem && l.documents[strings.ToLower(stem)] == nil {
+				l.documents[strings.ToLower(stem)] = e
+			}
+		}
+	}
+}
+
 // An Index finds every entry of a layout that a name fits, wherever it stands.
 type Index struct {
 	exact    map[string][]*Entry

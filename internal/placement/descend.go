@@ -164,7 +164,7 @@ func (p *pairer) passed(f *tree.Folder) {
 func (p *pairer) tally(f *tree.Folder, i int, place Place) {
 	switch state := p.at(f).place.State; {
 	case place.State == Placed:
-		to := notHere(p.at(f).place, place, f.Nodes[i].Name)
+		to := p.notHere(f, place, f.Nodes[i].Name)
 		switch {
 		case place.Entry.Need.Banned():
 			p.strayed(f.Nodes[i].Folder)
@@ -177,7 +177,7 @@ func (p *pairer) tally(f *tree.Folder, i int, place Place) {
 		}
 	case place.State == Unplaced && state != Below:
 		p.strayed(f.Nodes[i].Folder)
-		p.Strays = append(p.Strays, Stray{Folder: f, Index: i, Tentative: place.Entry, To: notHere(p.at(f).place, place, f.Nodes[i].Name)})
+		p.Strays = append(p.Strays, Stray{Folder: f, Index: i, Tentative: place.Entry, To: p.notHere(f, place, f.Nodes[i].Name)})
 	}
 }
 
@@ -204,18 +204,29 @@ func Count(f *tree.Folder) int {
 	return n
 }
 
-// notHere gives what the folder's entry says about a name that people put
-// there though it belongs elsewhere, or nil. An exact entry overrules it.
-func notHere(folder, place Place, name string) *layout.NotHere {
-	if folder.State != Placed || place.Entry != nil && place.Entry.Spellings[0].Exact != "" {
+// notHere gives what the entry of the folder, or of one around it, says about a
+// name that people put there though it belongs elsewhere, or nil. An exact entry
+// overrules it; what lies deeper it holds for only where nothing but an ending
+// describes it.
+func (p *pairer) notHere(f *tree.Folder, place Place, name string) *layout.NotHere {
+	if place.Entry != nil && place.Entry.Spellings[0].Exact != "" {
 		return nil
 	}
-	for i := range folder.Entry.NotHere {
-		nh := &folder.Entry.NotHere[i]
-		if nh.Like != nil {
-			if _, ok := nh.Like.Match(name, nil); ok {
-				return nh
+	weak := place.State == Placed && (place.Entry.CatchAll() || place.Entry.OnlyEnding())
+	for in := f; in != nil; in = in.Parent {
+		at := p.at(in).place
+		if at.State == Placed {
+			for i := range at.Entry.NotHere {
+				nh := &at.Entry.NotHere[i]
+				if nh.Like != nil && (in == f || nh.Like.Fixed > len(nh.Like.Ending)) {
+					if _, ok := nh.Like.Match(name, nil); ok {
+						return nh
+					}
+				}
 			}
+		}
+		if !weak || in == p.Top || at.State == Placed && at.Entry != place.Entry.Parent && in != f {
+			return nil
 		}
 	}
 	return nil

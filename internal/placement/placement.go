@@ -159,6 +159,9 @@ func (p *Placement) commonplace(name string, folder, top bool) *layout.Entry {
 		if e := p.Commonplace.Root.Scope.Find(name, folder); e != nil {
 			return e
 		}
+		if e := p.Commonplace.Document(name); e != nil && !folder {
+			return e
+		}
 	}
 	return p.anyDepth(name, folder)
 }

@@ -7,6 +7,7 @@ import (
 
 	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
+	"dicaxon/internal/manifest"
 	"dicaxon/internal/names"
 	"dicaxon/internal/placement"
 	"dicaxon/internal/tree"
@@ -25,8 +26,23 @@ func (r *reconciler) homes(s *stray) []home {
 		all = r.slips(all, s)
 		all = r.shown(all, s)
 	}
-	all = r.elsewhere(all, s)
+	if !r.inPart(s) {
+		all = r.elsewhere(all, s)
+	}
 	return slices.DeleteFunc(all, func(h home) bool { return h.evidence <= EndingOnly })
+}
+
+// inPart says whether a stray lies in a folder with a manifest of its own: a
+// project by itself, whose files stay with it.
+func (r *reconciler) inPart(s *stray) bool {
+	for f := s.Folder; f != r.Top; f = f.Parent {
+		for i := range f.Nodes {
+			if n := &f.Nodes[i]; n.Kind == tree.File && n != s.Node() && manifest.Is(n.Name) && !strings.HasPrefix(n.Name, "requirements") {
+				return true
+			}
+		}
+	}
+	return false
 }
 
 // told gives where the folder's entry says that things of this name belong.
@@ -210,7 +226,10 @@ func (r *reconciler) plausible(s *stray, h *home, t target) bool {
 	if !r.sameSide(s, h, t) {
 		return false
 	}
-	if strings.Contains(h.path, "<") && n.Folder == nil && !r.single(n.Name, h.entry) {
+	if strings.Contains(h.path, "<") && (n.Folder != nil || !r.single(n.Name, h.entry)) {
+		return false
+	}
+	if h.evidence == Contents && n.Folder == nil && len(h.gaps) == 0 && !r.hasMates(t) {
 		return false
 	}
 	if s.drawn && !h.wanted && (len(h.gaps) == 0 || t.idle > 0) {
@@ -274,7 +293,20 @@ func (r *reconciler) fills(f *tree.Folder, h *home) bool {
 	if h.entry.CatchAll() {
 		return t.Musts > 0 && t.Found == t.Musts || t.Found > 0 && t.Share() >= 0.5
 	}
-	return t.Found > 0 || t.Strong > 0 && t.Share() >= 0.5
+	return t.Found > 0 || t.Strong > 0 && t.Share() >= 0.5 && strings.Count(h.path, "/") > strings.Count(f.Path(), "/")
+}
+
+// hasMates says whether a target's folder holds something of the same entry.
+func (r *reconciler) hasMates(t target) bool {
+	if t.folder == nil {
+		return false
+	}
+	for i := range t.folder.Nodes {
+		if r.Place(t.folder, i).Entry == t.entry {
+			return true
+		}
+	}
+	return false
 }
 
 // namesUnit says whether the entry captures the name of a unit that there is.

@@ -246,17 +246,20 @@ func (r *reconciler) scatter(f *tree.Folder) bool {
 	if len(within) == 0 {
 		return false
 	}
-	found := 0
+	found := make([]*home, len(within))
 	for i := range within {
 		s := &within[i]
 		homes := slices.DeleteFunc(r.homes(s), func(h home) bool { return h.evidence < Exact && len(h.gaps) == 0 || h.wanted && r.taken[h.gaps[0]] })
-		if len(homes) == 1 {
-			r.carry(s, &homes[0])
-			r.say(r.astray(s, &homes[0], []string{homes[0].path}))
-			found++
+		if len(homes) != 1 {
+			return false
 		}
+		found[i] = &homes[0]
 	}
-	return found == len(within)
+	for i, h := range found {
+		r.carry(&within[i], h)
+		r.say(r.astray(&within[i], h, []string{h.path}))
+	}
+	return true
 }
 
 // filesOf lists the files below a folder that has no place.
@@ -278,7 +281,7 @@ func (r *reconciler) filesOf(all []stray, f *tree.Folder) []stray {
 // has its home in it is told already, or that the folder itself is missing.
 func (r *reconciler) emptied(f finding.Finding) bool {
 	for _, o := range r.result.Findings {
-		if strings.HasPrefix(o.Home, f.Path) || strings.HasPrefix(o.Path, f.Path) {
+		if strings.HasPrefix(o.Home, f.Path) || strings.HasPrefix(o.Path, f.Path) || o.Kind != finding.Missing && strings.HasSuffix(o.Path, "/") && strings.HasPrefix(f.Path, o.Path) {
 			return true
 		}
 	}

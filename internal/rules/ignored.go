@@ -23,8 +23,11 @@ var ignored = &Rule{
 		c.exposed(c.Top, func(at string, n *tree.Node, e *layout.Entry) {
 			// One line of an ignore file would do for all that are alike.
 			key := fmt.Sprint(e.Path(), n.Ignored)
+			if e.MadeBy != "" {
+				key = fmt.Sprint(path.Dir(strings.TrimSuffix(at, "/")), n.Ignored) // what programs make in one folder
+			}
 			if u := found[key]; u != nil {
-				u.more++
+				u.more = append(u.more, at)
 				return
 			}
 			found[key] = &unseen{at: at, node: n, entry: e}
@@ -42,13 +45,15 @@ type unseen struct {
 	at    string
 	node  *tree.Node
 	entry *layout.Entry
-	more  int
+	more  []string
 }
 
 func (c *Call) tell(u *unseen) {
 	like := ""
-	if u.more > 0 {
-		like = fmt.Sprintf(", nor %d more like it", u.more)
+	if n := len(u.more); n > 3 {
+		like = fmt.Sprintf(", nor %d more like it", n)
+	} else if n > 0 {
+		like = ", nor " + strings.Join(u.more, ", ")
 	}
 	message := "no ignore file names it" + like + ", so it will be committed"
 	if u.node.Ignored {
@@ -58,7 +63,9 @@ func (c *Call) tell(u *unseen) {
 	f.Entry, f.Why = u.entry.Path(), u.entry.Role
 	// What a program makes harms nobody; neither does what is only known in
 	// general, but for the settings of a machine.
-	general := u.entry.Layout == c.Commonplace.Name && !strings.HasPrefix(path.Base(u.at), ".env")
+	// Of settings of a machine, those matter that hold a secret.
+	env := strings.HasPrefix(path.Base(u.at), ".env")
+	general := u.entry.Layout == c.Commonplace.Name && !env || env && !c.secretive(u.at)
 	if f.Level == finding.Error && (u.entry.MadeBy != "" || general) {
 		f.Level = finding.Warning
 	}
@@ -70,7 +77,7 @@ var samples = []string{"testdata", "test-data", "fixtures", "__fixtures__", "ven
 // inSample says whether a path lies in a folder whose files only look like what
 // they are called.
 func inSample(at string) bool {
-	return slices.ContainsFunc(strings.Split(path.Dir(at), "/"), func(name string) bool { return slices.Contains(samples, name) })
+	return slices.ContainsFunc(strings.Split(path.Dir(at), "/"), isSample)
 }
 
 // exposed goes through the folders that version control sees.
@@ -88,7 +95,7 @@ func (c *Call) exposed(in *tree.Folder, yield func(at string, n *tree.Node, e *l
 		if e == nil {
 			e = c.commonplace(in, n)
 		}
-		if e != nil && e.Layout == c.Commonplace.Name && !e.Deep && byPeople(n.Folder) {
+		if e != nil && e.Layout == c.Commonplace.Name && (!e.Deep && c.byPeople(n.Folder) || e.OnlyEnding() && forSamples(in)) {
 			e = nil
 		}
 		if e == nil || e.Git != "ignored" || n.Folder != nil && n.Folder.Empty() || n.Folder != nil && n.Folder.Kept() {
@@ -120,6 +127,35 @@ func (c *Call) commonplace(in *tree.Folder, n *tree.Node) *layout.Entry {
 // program made, whatever it is called.
 var written = []string{".go", ".py", ".rs", ".java", ".kt", ".swift", ".dart", ".php", ".rb", ".cs", ".sql", ".tf"}
 
-func byPeople(f *tree.Folder) bool {
-	return f != nil && slices.ContainsFunc(f.Nodes, func(n tree.Node) bool { return slices.Contains(written, path.Ext(n.Name)) })
+func (c *Call) byPeople(f *tree.Folder) bool {
+	return f != nil && slices.ContainsFunc(f.Nodes, func(n tree.Node) bool {
+		return slices.Contains(written, path.Ext(n.Name)) || n.Kind == tree.File && path.Ext(n.Name) == "" && c.isScript(f.Path()+n.Name)
+	})
+}
+
+// isScript says whether a file says which program runs it.
+func (c *Call) isScript(at string) bool {
+	text, err := c.Repository.Text(at)
+	return err == nil && strings.HasPrefix(string(text), "#!")
+}
+
+// forSamples says whether a folder, or one around it, holds what tests and
+// examples need: what looks left behind there may be meant.
+func forSamples(f *tree.Folder) bool {
+	for ; f.Parent != nil; f = f.Parent {
+		if isSample(f.Name) {
+			return true
+		}
+	}
+	return false
+}
+
+// isSample says whether a folder of that name holds what only looks like what it
+// is called: data for tests, uses to learn from, the code of others.
+func isSample(name string) bool {
+	switch name = strings.ToLower(strings.TrimLeft(name, "_.")); name {
+	case "test", "tests", "spec", "specs", "e2e", "example", "examples", "sample", "samples", "demo", "demos", "contrib", "docs", "doc", "integration", "tutorial", "tutorials", "mocks", "acceptance":
+		return true
+	}
+	return slices.Contains(samples, name) || strings.HasSuffix(name, "testdata") || strings.HasSuffix(name, "-tests") || strings.HasSuffix(name, "_tests")
 }

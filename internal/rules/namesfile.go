@@ -2,6 +2,7 @@ package rules
 
 import (
 	"path"
+	"slices"
 	"strings"
 
 	"dicaxon/internal/finding"
@@ -31,7 +32,7 @@ func runNamesFile(c *Call) {
 	for _, f := range c.files("files") {
 		for _, r := range c.refsOf(f.path).Refs {
 			name := c.named(r)
-			if name == "" || c.fits("except", name) || strings.ContainsAny(name, "*$<>{}?#") || strings.Contains(name, ":") || strings.HasPrefix(name, "//") {
+			if name == "" || r.Kind == refs.Key && c.isDependency(f.path, name) || c.fits("except", name) || strings.ContainsAny(name, "*$<>{}?#") || strings.Contains(name, ":") || strings.HasPrefix(name, "//") {
 				continue
 			}
 			from := path.Dir(f.path)
@@ -56,6 +57,16 @@ func runNamesFile(c *Call) {
 			}
 		}
 	}
+}
+
+// isDependency says whether a value names a module of a dependency rather than a
+// file: "main" may be the entry of another package.
+func (c *Call) isDependency(manifest, name string) bool {
+	module := packageOf(name)
+	return !strings.HasPrefix(name, ".") && slices.ContainsFunc(c.refsOf(manifest).Of(refs.Key), func(k refs.Ref) bool {
+		below, ok := strings.CutPrefix(k.Name, "dependencies.")
+		return ok && below == module
+	})
 }
 
 // named gives the path that a reference names for the rule, or "".

@@ -32,11 +32,15 @@ func runPackageLine(c *Call) {
 	files := slices.DeleteFunc(c.files("files"), func(f file) bool { return passedOver(f.path) })
 	c.readAhead(files)
 	for _, f := range files {
-		root, ok := rootOf(roots, f.path)
+		home := c.homeOf(f.path) // what is astray is judged as at its home
+		root, ok := rootOf(roots, home)
 		if !ok {
-			continue
+			if root, ok = rootOf(roots, f.path); !ok {
+				continue
+			}
+			home = f.path
 		}
-		below := strings.TrimPrefix(strings.TrimPrefix(path.Dir(f.path), root), "/")
+		below := strings.TrimPrefix(strings.TrimPrefix(path.Dir(home), root), "/")
 		if below == "." {
 			below = ""
 		}
@@ -48,7 +52,7 @@ func runPackageLine(c *Call) {
 			continue
 		}
 		if strings.HasSuffix(f.path, ".go") {
-			c.goPackage(f.path, *said)
+			c.goPackage(f.path, home, *said)
 			continue
 		}
 		c.spelt(f, *said, below)
@@ -93,12 +97,12 @@ func (c *Call) spelt(f file, said refs.Ref, below string) {
 // goPackage compares a package of Go with its folder: a package bears the name
 // of its folder, but for programs, tests from outside, versions, and what a
 // name of Go cannot hold (Effective Go, "Package names").
-func (c *Call) goPackage(at string, said refs.Ref) {
+func (c *Call) goPackage(at, home string, said refs.Ref) {
 	name := said.Name
 	if strings.HasSuffix(at, "_test.go") {
 		name = strings.TrimSuffix(name, "_test")
 	}
-	folder := path.Base(path.Dir(at))
+	folder := path.Base(path.Dir(home))
 	if folder == "." || name == "main" || name == "documentation" {
 		return
 	}

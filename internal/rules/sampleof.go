@@ -4,6 +4,8 @@ import (
 	"dicaxon/internal/finding"
 	"dicaxon/internal/lazy"
 	"dicaxon/internal/refs"
+	"slices"
+	"strings"
 )
 
 var sampleOf = &Rule{
@@ -78,4 +80,12 @@ func suspicious(k refs.Ref) string {
 		return "a real secret"
 	}
 	return ""
+}
+
+// secretive says whether settings have a key that is called like a secret and is
+// set, or a value that looks like one.
+func (c *Call) secretive(at string) bool {
+	return slices.ContainsFunc(c.refsOf(at).Of(refs.Key), func(k refs.Ref) bool {
+		return k.Value != "" && (secretName.MatchString(k.Name) || strings.Contains(strings.ToUpper(k.Name), "KEY") || credential(k.Value) != "")
+	})
 }

@@ -1,10 +1,12 @@
 package rules
 
 import (
+	"cmp"
 	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
 	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
+	"strings"
 )
 
 var wall = &Rule{
@@ -34,26 +36,50 @@ func runWall(c *Call) {
 		if c.fits("except", f.path) {
 			continue
 		}
-		here, _ := f.env.Get(apart)
-		for _, r := range c.refsOf(f.path).Refs {
-			if r.Kind != refs.Import && r.Kind != refs.Link && r.Kind != refs.Model {
-				continue
-			}
-			if c.isModule(r) {
-				c.atRef(f.path, r, nil, "it imports %s, which it may not know", r.Name)
-				continue
-			}
-			for _, to := range c.targets(f.path, r) {
-				there, over := c.beyond(to)
-				other, _ := there.Get(apart)
-				if !over || apart != "" && (other == "" || names.Same(here, other)) || c.fits("through", to) || to == f.path {
-					continue
-				}
-				c.atRef(f.path, r, &finding.Place{Path: to}, "it imports %s, which is behind a wall", to)
-				break
-			}
+		c.tellBeyond(f, apart)
+	}
+}
+
+// tellBeyond tells of what a file imports from the other side: the first of it,
+// with how much more there is.
+func (c *Call) tellBeyond(f file, apart string) {
+	here, _ := f.env.Get(apart)
+	var first *finding.Finding
+	var more []string
+	for _, r := range c.refsOf(f.path).Refs {
+		if r.Kind != refs.Import && r.Kind != refs.Link && r.Kind != refs.Model {
+			continue
+		}
+		name, at := "", ""
+		if c.isModule(r) {
+			name = r.Name
+		} else if at = c.acrossTo(f, r, here, apart); at == "" {
+			continue
+		}
+		switch {
+		case first != nil:
+			more = append(more, cmp.Or(name, at))
+		case name != "":
+			first = c.atRef(f.path, r, nil, "it imports %s, which it may not know", name)
+		default:
+			first = c.atRef(f.path, r, &finding.Place{Path: at}, "it imports %s, which is behind a wall", at)
 		}
 	}
+	if len(more) > 0 {
+		first.Message += ", and so is " + strings.Join(more, ", ")
+	}
+}
+
+// acrossTo gives what a reference leads to on the other side, or "".
+func (c *Call) acrossTo(f file, r refs.Ref, here, apart string) string {
+	for _, to := range c.targets(f.path, r) {
+		there, over := c.beyond(to)
+		other, _ := there.Get(apart)
+		if over && (apart == "" || other != "" && !names.Same(here, other)) && !c.fits("through", to) && to != f.path {
+			return to
+		}
+	}
+	return ""
 }
 
 // beyond says whether a path is on the other side, with what was captured.

@@ -29,7 +29,7 @@ var wired = &Rule{
 }
 
 func runWired(c *Call) {
-	wiring := c.files("by")
+	wiring := append(c.files("by"), c.coming("by")...)
 	read := map[string]*wirer{}
 	for _, unit := range c.files("each") {
 		if where := c.regexps["where"]; where != nil && !where[0].Match(refs.Code(unit.path, c.textOf(unit.path))) {
@@ -53,6 +53,21 @@ func runWired(c *Call) {
 		}
 		c.report(unit.path, 0, 0, &finding.Place{Path: c.firstBy(unit, by)}, "%s", message)
 	}
+}
+
+// coming gives the files that will fit an option once what is astray lies in its
+// place.
+func (c *Call) coming(option string) []file {
+	var all []file
+	for from, to := range c.moves {
+		at := strings.TrimPrefix(to, c.Top.Path())
+		for i := range c.paths[option] {
+			if env, ok := c.matches(&c.paths[option][i], at, c.env); ok {
+				all = append(all, file{path: strings.TrimPrefix(from, c.Top.Path()), env: env, pattern: &c.paths[option][i]})
+			}
+		}
+	}
+	return all
 }
 
 // firstBy gives the file that should wire a unit first of all, there or not:
