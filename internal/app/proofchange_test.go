@@ -108,32 +108,47 @@ func (c *changer) forUnit(e *layout.Entry, env *layout.Env) bool {
 func (c *changer) moveFile() bool {
 	path, to := c.pick(c.paths(false)), c.pick(append(c.paths(true), ""))
 	folder, name := split(path)
-	if e, _ := c.entryOf(path); !c.fresh(path) || e == nil || e.Unit != "" || anyDepth[name] || to == folder || to != "" && !c.fresh(to) || c.allowed(to, name, false) || c.alone(path) {
+	e, _ := c.entryOf(path)
+	if !c.fresh(path) || e == nil || e.Unit != "" || anyDepth[name] || to == folder || to != "" && !c.fresh(to) || c.allowed(to, name, false) || c.alone(path) {
 		return false
 	}
-	return c.rename(path, to+name) && c.expect(finding.Misplaced, to+name, path)
+	return c.rename(path, to+name) && c.astray(e, to+name, path)
 }
+
+// astray expects a move back. Where nothing waits for the thing, saying no more
+// than that it is unknown there is as good.
+func (c *changer) astray(e *layout.Entry, path, home string) bool {
+	if e.Need.Wanted() && e.Spellings[0].Exact != "" {
+		return c.expect(finding.Misplaced, path, home)
+	}
+	return c.expect(tolerated, path, home)
+}
+
+// tolerated stands for a finding that may be there or not.
+const tolerated finding.Kind = ""
 
 // liftFile puts a file one level too high.
 func (c *changer) liftFile() bool {
 	path := c.pick(c.paths(false))
 	folder, name := split(path)
 	up, _ := split(folder)
-	if e, _ := c.entryOf(path); folder == "" || !c.fresh(path) || e == nil || e.Unit != "" || anyDepth[name] || c.allowed(up, name, false) || c.alone(path) {
+	e, _ := c.entryOf(path)
+	if folder == "" || !c.fresh(path) || e == nil || e.Unit != "" || anyDepth[name] || c.allowed(up, name, false) || c.alone(path) {
 		return false
 	}
-	return c.rename(path, up+name) && c.expect(finding.Misplaced, up+name, path)
+	return c.rename(path, up+name) && c.astray(e, up+name, path)
 }
 
 // moveFolder moves a folder that has a name of its own elsewhere.
 func (c *changer) moveFolder() bool {
 	path, to := c.pick(c.paths(true)), c.pick(append(c.paths(true), ""))
 	folder, name := split(path)
-	if e, _ := c.entryOf(path); !c.fresh(path) || e == nil || e.Spellings[0].Exact == "" || to == folder || strings.HasPrefix(to, path) ||
+	e, _ := c.entryOf(path)
+	if !c.fresh(path) || e == nil || e.Spellings[0].Exact == "" || to == folder || strings.HasPrefix(to, path) ||
 		to != "" && !c.fresh(to) || c.allowed(to, name, true) || c.alone(path) || !c.distinct(e) {
 		return false
 	}
-	return c.rename(path, to+name) && c.expect(finding.Misplaced, to+name+"/", path)
+	return c.rename(path, to+name) && c.astray(e, to+name+"/", path)
 }
 
 // distinct says whether a folder can be told by its contents.
@@ -164,13 +179,19 @@ func (c *changer) misspell() bool {
 	if wrong == name || c.allowed(folder, wrong, true) {
 		return false
 	}
-	return c.rename(path, folder+wrong) && c.expect(finding.Misnamed, folder+wrong+"/", path)
+	if !c.rename(path, folder+wrong) {
+		return false
+	}
+	if e.Need.Wanted() {
+		return c.expect(finding.Misnamed, folder+wrong+"/", path)
+	}
+	return c.expect(tolerated, folder+wrong+"/", path)
 }
 
 // addStray adds a file, or a folder with files, that nothing describes.
 func (c *changer) addStray() bool {
 	folder := c.pick(append(c.paths(true), ""))
-	name := fmt.Sprintf("zz leftover %d.orig", c.rand.IntN(1000))
+	name := fmt.Sprintf("zz leftover %d.xyz", c.rand.IntN(1000))
 	if folder != "" && !c.fresh(folder) || c.allowed(folder, name, false) {
 		return false
 	}
@@ -180,8 +201,8 @@ func (c *changer) addStray() bool {
 	}
 	at := filepath.Join(c.root, folder, name+".d")
 	os.Mkdir(at, 0o755)
-	os.WriteFile(filepath.Join(at, "a.orig"), []byte("old\n"), 0o644)
-	os.WriteFile(filepath.Join(at, "b.orig"), []byte("old\n"), 0o644)
+	os.WriteFile(filepath.Join(at, "a.xyz"), []byte("old\n"), 0o644)
+	os.WriteFile(filepath.Join(at, "b.xyz"), []byte("old\n"), 0o644)
 	return c.expect(finding.Extra, folder+name+".d/", "")
 }
 

@@ -23,9 +23,8 @@ import (
 	"dicaxon/internal/workspace"
 )
 
-// AcceptedName is the file, in the folder that it holds for, with the findings
-// that are accepted for now.
-const AcceptedName = "dicaxon-accepted.json"
+// AcceptedName is the file with the findings that are accepted for now.
+const AcceptedName = workspace.AcceptedName
 
 // A Settlement says how much was left out of a report, and why.
 type Settlement struct {
@@ -221,8 +220,8 @@ func LeaveAccepted(w *workspace.Workspace, s *Settlement) error {
 
 func readAccepted(w *workspace.Workspace) ([]finding.Finding, error) {
 	var all []finding.Finding
-	for _, folder := range append([]*tree.Folder{w.Repository.Top}, w.Repository.Watched...) {
-		if folder != w.Repository.Top && folder.Find(AcceptedName) == nil {
+	for i, folder := range append([]*tree.Folder{w.Repository.Top}, w.Repository.Watched...) {
+		if i > 0 && (folder == w.Repository.Top || folder.Find(AcceptedName) == nil) {
 			continue
 		}
 		text, err := os.ReadFile(filepath.Join(w.Root, filepath.FromSlash(folder.Path()), AcceptedName))

@@ -269,7 +269,7 @@ func (e *Entry) Answers(name *Pattern) bool {
 		}
 		mine, _ := p.Fill(nil)
 		asked, _ := name.Fill(nil)
-		return mine == asked || name.Exact == "" && name.Ending != "" && name.Ending == p.Ending && name.Fixed == len(name.Ending)
+		return mine == asked || name.Exact == "" && len(name.Captures()) == 0 && name.Ending != "" && name.Ending == p.Ending && name.Fixed == len(name.Ending)
 	}
 	for i := range e.Spellings {
 		if answers(&e.Spellings[i]) {

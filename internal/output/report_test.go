@@ -16,13 +16,13 @@ func page(width int) (*Page, *bytes.Buffer) {
 
 func TestFinding(t *testing.T) {
 	f := finding.Finding{Kind: finding.Misnamed, Level: finding.Error, Path: "ferry/berths/view.py", Home: "ferry/berths/views.py",
-		Message: "the name should be views.py", Why: "Routes of this area, which is a sentence that needs two lines."}
+		Message: "it should be called views.py, which is a sentence that needs two lines", Why: "Routes of this area."}
 	p, out := page(72)
 	p.finding(f, false)
 	want := `error    misnamed     ferry/berths/view.py
                       → ferry/berths/views.py
-                      the name should be views.py: Routes of this area,
-                      which is a sentence that needs two lines.
+                      it should be called views.py, which is a sentence
+                      that needs two lines
 `
 	if out.String() != want {
 		t.Errorf("got\n%s\nwant\n%s", out, want)
@@ -35,8 +35,8 @@ func TestFinding(t *testing.T) {
          ferry/berths/view.py
          -> a/x
          -> b/x
-         the name should be views.py: Routes of this area,
-         which is a sentence that needs two lines.
+         it should be called views.py, which is a sentence
+         that needs two lines
 `
 	if out.String() != want {
 		t.Errorf("got\n%s\nwant\n%s", out, want)

@@ -145,7 +145,7 @@ func (p *pairer) each() {
 		for _, u := range p.Units[unit] {
 			value, _ := u.Env.Get(unit)
 			key := names.To(names.Lower, value)
-			if known[key] || p.at(u.Folder).place.State != Placed {
+			if at := p.at(u.Folder).place; known[key] || at.State != Placed || u.Entry.Folder && at.Entry != u.Entry {
 				continue
 			}
 			known[key] = true

@@ -125,7 +125,7 @@ func (p *pairer) child(f *tree.Folder, i int, env *layout.Env, deep *deepChain) 
 		return in
 	}
 	if place.State == Placed && place.Entry.Unit != "" && !n.Ignored {
-		p.Units[place.Entry.Unit] = append(p.Units[place.Entry.Unit], Unit{env, n.Folder})
+		p.Units[place.Entry.Unit] = append(p.Units[place.Entry.Unit], Unit{place.Entry, env, n.Folder})
 	}
 	if place.State == Unplaced && in.deep > 0 {
 		place = Place{State: Passage}
@@ -147,7 +147,7 @@ func (p *pairer) fileUnit(f *tree.Folder, n *tree.Node, e *layout.Entry, env *la
 		}
 	}
 	if bound, _, ok := e.Match(n.Name, env); ok {
-		p.Units[e.Unit] = append(p.Units[e.Unit], Unit{bound, f})
+		p.Units[e.Unit] = append(p.Units[e.Unit], Unit{e, bound, f})
 	}
 }
 

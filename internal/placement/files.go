@@ -91,7 +91,7 @@ func (p *Placement) Adopt(f *tree.Folder, e *layout.Entry, env *layout.Env) []St
 	}
 	w.folder(f, env, deep)
 	if e.Unit != "" {
-		p.Units[e.Unit] = append(p.Units[e.Unit], Unit{env, f})
+		p.Units[e.Unit] = append(p.Units[e.Unit], Unit{e, env, f})
 	}
 	w.each()
 	w.excuse()

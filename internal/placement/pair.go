@@ -262,7 +262,11 @@ func (p *pairer) looksLike(n *tree.Node, c, place *layout.Entry, env *layout.Env
 	if n.Folder == nil {
 		return c.Need.Wanted()
 	}
-	return c.Need.Wanted() && !p.FitOf(n.Folder, place, env).Certain() || p.FitOf(n.Folder, c, env).Certain()
+	fit := p.FitOf(n.Folder, c, env)
+	if place.Layout != c.Layout && !fit.Open && fit.Nodes > 0 && fit.Fits == 0 {
+		return false // it is only called so
+	}
+	return c.Need.Wanted() && !p.FitOf(n.Folder, place, env).Certain() || fit.Certain()
 }
 
 // slipFor says whether a folder is called nearly like one that the layout has
@@ -272,6 +276,18 @@ func (p *pairer) slipFor(f *tree.Folder, n *tree.Node, e *layout.Entry, env *lay
 		name, complete := c.Name(env)
 		return complete && c.Folder && !c.Deep && f.Find(name) == nil && names.Near(n.Name, name) < names.Apart && p.FitOf(n.Folder, c, env).Fits > 0
 	})
+}
+
+// contestable says whether the place of a node says so little of it that its name
+// may be a slip for something else: a pattern gave it, or its name is common.
+func (p *pairer) contestable(n *tree.Node, place Place) bool {
+	switch place.State {
+	case Placed:
+		return place.Entry.Spellings[0].Exact == ""
+	case Common:
+		return n.Folder != nil && !place.Entry.Deep && place.Entry.MadeBy == ""
+	}
+	return false
 }
 
 // contest takes a name back from a pattern where it looks like a slip for
@@ -285,10 +301,12 @@ func (p *pairer) contest(f *tree.Folder, env *layout.Env) {
 		}
 		for i := range f.Nodes {
 			n, place := &f.Nodes[i], &here.nodes[i]
-			if (n.Folder != nil) != c.Folder || n.Ignored || place.State != Placed || place.Entry.Spellings[0].Exact != "" {
+			if (n.Folder != nil) != c.Folder || n.Ignored || !p.contestable(n, *place) {
 				continue
 			}
-			if names.Near(n.Name, name) < names.Apart && p.looksLike(n, c, place.Entry, env) {
+			// A name that differs in case or separators only is never another one.
+			slip := names.Near(n.Name, name)
+			if slip <= names.Separator || slip < names.Apart && p.looksLike(n, c, place.Entry, env) {
 				*place = Place{Unplaced, place.Entry}
 			}
 		}

@@ -94,6 +94,7 @@ func (s *Stray) Path() string {
 
 // A Unit is one met: what was captured, and the folder it is or lies in.
 type Unit struct {
+	Entry  *layout.Entry
 	Env    *layout.Env
 	Folder *tree.Folder
 }

@@ -100,6 +100,9 @@ func (r *reconciler) slips(all []home, s *stray) []home {
 			continue
 		}
 		name, slip := nearest(n.Name, c, env)
+		if slip == names.Apart && n.Folder != nil && c.Need.Wanted() {
+			name, slip = r.shortSlip(n, c, env)
+		}
 		if slip == names.Apart && n.Folder == nil {
 			name, slip = otherEnding(n.Name, c, env)
 		}
@@ -114,6 +117,22 @@ func (r *reconciler) slips(all []home, s *stray) []home {
 		all = append(all, r.waiting(home{kind: finding.Misnamed, entry: c, env: env, slip: slip, evidence: Near, path: pathIn(s.Folder, name, c.Folder)}))
 	}
 	return r.counterparts(all, s)
+}
+
+// shortSlip finds a slip of one letter in a name so short that only the contents
+// tell that it is none of its own.
+func (r *reconciler) shortSlip(n *tree.Node, c *layout.Entry, env *layout.Env) (string, names.Slip) {
+	t := r.FitOf(n.Folder, c, env)
+	if t.Open || t.Found == 0 && t.Strong == 0 {
+		return "", names.Apart
+	}
+	for i := range c.Spellings {
+		want, complete := c.Spellings[i].Fill(env)
+		if complete && len(want) > 2 && n.Name[0] == want[0] && names.Distance(n.Name, want) == 1 {
+			return want, names.Typing
+		}
+	}
+	return "", names.Apart
 }
 
 // nearest gives the spelling of an entry that a name is most likely a slip for.
@@ -220,7 +239,7 @@ func (r *reconciler) shows(s *stray, e *layout.Entry) bool {
 // plausible says whether a home is one that a colleague would name.
 func (r *reconciler) plausible(s *stray, h *home, t target) bool {
 	n := s.Node()
-	if n.Folder == nil && placement.IsMarker(n.Name) && !(h.wanted && h.evidence >= Declared) {
+	if n.Folder == nil && placement.IsMarker(n.Name) && (!h.wanted || s.drawn) {
 		return false
 	}
 	if !r.sameSide(s, h, t) {
@@ -255,7 +274,7 @@ func (r *reconciler) sameSide(s *stray, h *home, t target) bool {
 	n := s.Node()
 	from, to := forTests(s.Folder.Path()), forTests(parentPath(h.path))
 	if n.Folder != nil {
-		return from == to || h.wanted && !from
+		return from == to || h.wanted && (!from || h.entry.Need == layout.Must) || h.evidence >= Declared
 	}
 	testee, test := names.Testee(n.Name)
 	switch {
@@ -266,7 +285,8 @@ func (r *reconciler) sameSide(s *stray, h *home, t target) bool {
 	case test:
 		return true
 	case from != to:
-		return h.wanted && !from && h.evidence == Exact
+		// Only what cannot be missed is fetched from among the tests.
+		return h.wanted && h.evidence == Exact && (!from || h.entry.Need == layout.Must)
 	}
 	return true
 }
@@ -332,6 +352,7 @@ func (r *reconciler) at(s *stray, t target, evidence Evidence) home {
 		slip: names.Apart, named: t.named, makes: t.makes, steps: steps(s.Folder.Path(), t.path)}
 	if s.Node().Folder != nil {
 		h.path += "/"
+		r.folderSays(s, &h)
 	} else {
 		r.saidOf(s, &h)
 	}

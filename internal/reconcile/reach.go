@@ -34,6 +34,7 @@ type reachKey struct {
 	folder *tree.Folder
 	entry  *layout.Entry
 	into   bool
+	name   string // where the entry has it as an exact one
 }
 
 // reach gives the folders that could hold name as entry e, starting from the
@@ -44,7 +45,10 @@ func (r *reconciler) reach(s *stray, e *layout.Entry, name string, evidence Evid
 	if inside {
 		into = e // it goes into that folder, under whichever entry
 	}
-	key := reachKey{s.Folder, e, inside}
+	key := reachKey{folder: s.Folder, entry: e, into: inside}
+	if e.Spellings[0].Exact != "" {
+		key.name = name
+	}
 	all, known := r.reached[key]
 	if !known || captures(e) {
 		var chain []*layout.Entry // from the entry below the root to the folder
@@ -52,7 +56,7 @@ func (r *reconciler) reach(s *stray, e *layout.Entry, name string, evidence Evid
 			chain = append(chain, up)
 		}
 		slices.Reverse(chain)
-		all = r.from(s, chain, target{entry: e, name: name})
+		all = r.from(s, chain, target{entry: e, name: name}, captures(e) || key.name != "")
 		r.reached[key] = all
 	}
 	var free []target
@@ -74,7 +78,9 @@ func captures(e *layout.Entry) bool {
 	return slices.ContainsFunc(e.Spellings, func(p layout.Pattern) bool { return len(p.Captures()) > 0 })
 }
 
-func (r *reconciler) from(s *stray, chain []*layout.Entry, t target) []target {
+// from goes up from a stray until the chain of entries leads somewhere. Only where
+// the name is told, a place where something of that name is counts for none.
+func (r *reconciler) from(s *stray, chain []*layout.Entry, t target, told bool) []target {
 	around := r.around(s)
 	for start := s.Folder; start != nil; start = start.Parent {
 		here, env := r.Folder(start)
@@ -103,7 +109,9 @@ func (r *reconciler) from(s *stray, chain []*layout.Entry, t target) []target {
 			}
 			targets = next
 		}
-		targets = slices.DeleteFunc(targets, func(t target) bool { return t.folder == s.Folder })
+		targets = slices.DeleteFunc(targets, func(t target) bool {
+			return t.folder == s.Folder || told && t.folder != nil && t.folder.Find(t.name) != nil
+		})
 		if len(targets) > 0 || start == r.Top {
 			return targets
 		}

@@ -81,7 +81,7 @@ func TestFindings(t *testing.T) {
 		{"-main", "error missing main"},
 		{"-doc docs.txt", ""},
 		{"docs.txt", "warning extra docs.txt"},
-		{"-doc doc.txt", "warning misnamed doc.txt -> doc"},
+		{"-doc doc.txt", "warning misnamed doc.txt -> docs.txt"},
 		{"-app/pages/frame.html -app/init views/frame.html", "error missing app/init; error misplaced views/ -> app/views/"},
 		{"app/berths/pages/x.html shared/berths/y shared/crews/z", ""},
 		{"shared/berths/y shared/other/z", ""},

@@ -75,6 +75,31 @@ func (r *reconciler) saidOf(s *stray, h *home) {
 	}
 }
 
+// folderSays raises the evidence of a folder's home where all the files in it say
+// that they are there.
+func (r *reconciler) folderSays(s *stray, h *home) {
+	f := s.Node().Folder
+	if r.MostFolders > 0 || f == nil || f.Unread || h.evidence >= Declared {
+		return
+	}
+	home, here := strings.TrimPrefix(h.path, r.Top.Path()), strings.TrimPrefix(f.Path(), r.Top.Path())
+	told := 0
+	for i := range f.Nodes {
+		n := &f.Nodes[i]
+		if n.Folder != nil || n.Ignored || !refs.IsCode(n.Name) {
+			continue
+		}
+		says := r.textOf(&stray{Stray: placement.Stray{Folder: f, Index: i}}).says
+		if k := tail(says, home); len(says) == 0 || k <= tail(says, here) || k < min(len(says), 2) {
+			return
+		}
+		told++
+	}
+	if told > 0 {
+		h.evidence, h.says = Declared, "the package lines of its files say so"
+	}
+}
+
 // tail counts the names at the end of a package that are those at the end of a
 // folder's path; the dots in a folder's name separate as slashes do.
 func tail(says []string, folder string) int {

@@ -24,8 +24,8 @@ func (r *reconciler) astray(s *stray, h *home, homes []string) finding.Finding {
 		f.Message = fmt.Sprintf("it does not belong here; %d places fit equally well", len(homes))
 	case h.kind == finding.Misnamed && h.slip < names.Apart:
 		f.Message = fmt.Sprintf("it should be called %s (%s)", lastName(h.path), h.slip)
-		if h.entry.Need == layout.May && h.slip > names.Separator {
-			f.Level = finding.Note
+		if h.entry.Need == layout.May && h.slip == names.Typing {
+			f.Level = finding.Note // it may well be meant as it stands
 		}
 	case h.kind == finding.Misnamed:
 		f.Message = fmt.Sprintf("it should be called %s: %s", lastName(h.path), cmp.Or(h.says, "its text shows that it is that file"))

@@ -23,9 +23,6 @@ var ignored = &Rule{
 		c.exposed(c.Top, func(at string, n *tree.Node, e *layout.Entry) {
 			// One line of an ignore file would do for all that are alike.
 			key := fmt.Sprint(e.Path(), n.Ignored)
-			if e.MadeBy != "" {
-				key = fmt.Sprint(path.Dir(strings.TrimSuffix(at, "/")), n.Ignored) // what programs make in one folder
-			}
 			if u := found[key]; u != nil {
 				u.more = append(u.more, at)
 				return
@@ -33,10 +30,30 @@ var ignored = &Rule{
 			found[key] = &unseen{at: at, node: n, entry: e}
 			order = append(order, key)
 		})
-		for _, key := range order {
-			c.tell(found[key])
+		for _, u := range beside(found, order) {
+			c.tell(u)
 		}
 	},
+}
+
+// beside puts what programs make in one folder together, in their order: one
+// finding is enough for a build that nobody ignores.
+func beside(found map[string]*unseen, order []string) []*unseen {
+	var all []*unseen
+	in := map[string]*unseen{}
+	for _, key := range order {
+		u := found[key]
+		folder := fmt.Sprint(path.Dir(strings.TrimSuffix(u.at, "/")), u.node.Ignored)
+		if first := in[folder]; first != nil && u.entry.MadeBy != "" && len(u.more) == 0 {
+			first.more = append(first.more, u.at)
+			continue
+		}
+		if u.entry.MadeBy != "" {
+			in[folder] = u
+		}
+		all = append(all, u)
+	}
+	return all
 }
 
 // An unseen is what version control should not see, with how many more there

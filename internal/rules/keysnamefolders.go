@@ -47,7 +47,7 @@ func runKeysNameFolders(c *Call) {
 			message := "settings for %s, which is not there"
 			if near := c.nearest(at); near != "" {
 				named[path.Join(path.Dir(at), near)] = true
-				c.atRef(f.path, k, &finding.Place{Path: path.Join(path.Dir(at), near) + "/"}, message+"; the folder is called %s", at+"/", near)
+				c.atRef(f.path, k, &finding.Place{Path: at + "/"}, message+"; the folder is called %s", at+"/", near)
 				continue
 			}
 			c.atRef(f.path, k, &finding.Place{Path: at + "/"}, message, at+"/")

@@ -2,6 +2,7 @@ package rules
 
 import (
 	"cmp"
+	"maps"
 	"path"
 	"slices"
 	"strings"
@@ -31,11 +32,13 @@ func runPackageLine(c *Call) {
 	roots := c.files("roots")
 	files := slices.DeleteFunc(c.files("files"), func(f file) bool { return passedOver(f.path) })
 	c.readAhead(files)
+	odd, of := map[string][]oddPackage{}, map[string]int{}
+	defer func() { c.tellPackages(odd, of) }()
 	for _, f := range files {
 		home := c.homeOf(f.path) // what is astray is judged as at its home
 		root, ok := rootOf(roots, home)
 		if !ok {
-			if root, ok = rootOf(roots, f.path); !ok {
+			if root, ok = rootOf(roots, f.path); !ok && !strings.HasSuffix(f.path, ".go") {
 				continue
 			}
 			home = f.path
@@ -52,7 +55,10 @@ func runPackageLine(c *Call) {
 			continue
 		}
 		if strings.HasSuffix(f.path, ".go") {
-			c.goPackage(f.path, home, *said)
+			if c.goPackage(home, *said) {
+				odd[path.Dir(f.path)] = append(odd[path.Dir(f.path)], oddPackage{f.path, *said})
+			}
+			of[path.Dir(f.path)]++
 			continue
 		}
 		c.spelt(f, *said, below)
@@ -94,25 +100,49 @@ func (c *Call) spelt(f file, said refs.Ref, below string) {
 	c.atRef(f.path, said, &finding.Place{Path: path.Dir(f.path) + "/"}, "it says %s, but its folder says %s", got, cmp.Or(want, "no package"))
 }
 
-// goPackage compares a package of Go with its folder: a package bears the name
+// An oddPackage is a file whose package is not called as its folder is.
+type oddPackage struct {
+	path string
+	said refs.Ref
+}
+
+// tellPackages tells of packages of Go by their folders: where all files say the
+// same other name, the folder is the odd one.
+func (c *Call) tellPackages(odd map[string][]oddPackage, of map[string]int) {
+	for _, folder := range slices.Sorted(maps.Keys(odd)) {
+		files := odd[folder]
+		if _, spelt := rootOf(c.files("roots"), folder+"/x"); !spelt && len(files) == of[folder] {
+			continue // elsewhere only what its own neighbours contradict is told
+		}
+		name := strings.TrimSuffix(files[0].said.Name, "_test")
+		same := !slices.ContainsFunc(files, func(o oddPackage) bool { return strings.TrimSuffix(o.said.Name, "_test") != name })
+		if home := path.Join(path.Dir(folder), name); same && len(files) == of[folder] && len(files) > 1 && c.node(home) == nil {
+			f := c.report(folder+"/", 0, 0, nil, "all its files say package %s", name)
+			f.Kind, f.Home = finding.Misnamed, c.Top.Path()+home+"/"
+			continue
+		}
+		for _, o := range files {
+			c.atRef(o.path, o.said, &finding.Place{Path: folder + "/"}, "it says package %s, but its folder is %s", o.said.Name, path.Base(folder))
+		}
+	}
+}
+
+// goPackage says whether a package of Go is not called as its folder is: a package bears the name
 // of its folder, but for programs, tests from outside, versions, and what a
 // name of Go cannot hold (Effective Go, "Package names").
-func (c *Call) goPackage(at, home string, said refs.Ref) {
+func (c *Call) goPackage(home string, said refs.Ref) bool {
 	name := said.Name
-	if strings.HasSuffix(at, "_test.go") {
+	if strings.HasSuffix(home, "_test.go") {
 		name = strings.TrimSuffix(name, "_test")
 	}
 	folder := path.Base(path.Dir(home))
 	if folder == "." || name == "main" || name == "documentation" {
-		return
+		return false
 	}
 	if len(folder) > 1 && folder[0] == 'v' && strings.Trim(folder[1:], "0123456789") == "" {
-		return
+		return false
 	}
 	plain := strings.ToLower(strings.NewReplacer("-", "", "_", "", ".", "").Replace(folder))
 	bare := strings.ToLower(strings.ReplaceAll(name, "_", ""))
-	if bare == plain || bare == strings.TrimPrefix(plain, "go") || bare == strings.TrimSuffix(plain, "go") {
-		return
-	}
-	c.atRef(at, said, &finding.Place{Path: path.Dir(at) + "/"}, "it says package %s, but its folder is %s", said.Name, folder)
+	return bare != plain && bare != strings.TrimPrefix(plain, "go") && bare != strings.TrimSuffix(plain, "go")
 }

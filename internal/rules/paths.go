@@ -100,10 +100,10 @@ func (p *place) fits(i int, name string, entry *layout.Entry, env *layout.Env) (
 	switch {
 	case entry != nil && reached[entry]:
 		if !ok {
-			bound, _, ok = entry.Match(name, env)
+			bound, _, _ = entry.Match(name, env)
 		}
-		return bound, ok
-	case ok && s.Fixed == 0 && len(s.Captures()) > 0 && len(reached) > 0:
+		return bound, true // under whichever name: what is astray is judged as at its home
+	case ok && len(s.Captures()) > 0 && len(reached) > 0 && (s.Fixed == 0 || entry != nil):
 		return env, false
 	}
 	return bound, ok

@@ -67,7 +67,7 @@ func Run(ctx context.Context, of *workspace.Project, facts Facts) ([]finding.Fin
 func (p *project) broken() {
 	for _, at := range p.Book.Asked() {
 		// A text that is longer than is read breaks off by that alone.
-		if f := p.Book.Of(at); f.Broken != "" && refs.Parses(at) && len(p.textOf(at)) < tree.TextLimit {
+		if f := p.Book.Of(at); f.Broken != "" && refs.Parses(at) && p.homeOf(at) == at && len(p.textOf(at)) < tree.TextLimit {
 			p.findings = append(p.findings, finding.Finding{
 				Kind: finding.Substandard, Level: finding.Note, Path: p.Top.Path() + at, Line: f.BrokenLine,
 				Message: "it cannot be read beyond here: " + f.Broken,

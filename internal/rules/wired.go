@@ -73,10 +73,11 @@ func (c *Call) coming(option string) []file {
 // firstBy gives the file that should wire a unit first of all, there or not:
 // where none is, that is the cause.
 func (c *Call) firstBy(unit file, by []file) string {
-	if len(by) > 0 {
+	first := c.pathOf(&c.paths["by"][0], unit.env, c.env)
+	if strings.ContainsAny(first, "*?<") {
 		return by[0].path
 	}
-	return c.pathOf(&c.paths["by"][0], unit.env, c.env)
+	return first
 }
 
 // A wirer is a file that wires units, read once for all of them.

@@ -17,6 +17,10 @@ import (
 // FileName is the name of the file that says which project follows which layout.
 const FileName = "dicaxon.yaml"
 
+// AcceptedName is the file, in the folder that it holds for, with the findings
+// that are accepted for now.
+const AcceptedName = "dicaxon-accepted.json"
+
 // A Choice is one project that the file names.
 type Choice struct {
 	At      string // its folder below the repository's root; "." for the root itself

@@ -129,7 +129,7 @@ func Open(ctx context.Context, root string, o Options) (*Workspace, error) {
 // read reads the state of the repository that the options ask for, with what
 // dicaxon.yaml says in it and in its parts.
 func (w *Workspace) read(root string, o Options, id *identify.Identifier) (err error) {
-	watch := func(name string) bool { return name == FileName || id.Watch(name) }
+	watch := func(name string) bool { return name == FileName || name == AcceptedName || id.Watch(name) }
 	if o.At == "" && !o.Staged {
 		w.Repository, err = tree.Read(root, tree.Options{Progress: o.Progress, Watch: watch})
 	} else {
