@@ -22,7 +22,7 @@ var small = map[string]string{
 	"app/__init__.py":         "from flask import Flask\nfrom app import tides\napp = Flask(__name__)\napp.register_blueprint(tides.blueprint)\n",
 	"app/templates/base.html": "", "app/static/x.css": "", "app/tides/__init__.py": "blueprint = 1\n", "app/tides/views.py": "@blueprint.route('/')\n",
 	"app/crews/__init__.py": "blueprint = 1\n", "app/crews/views.py": "from app.tides.views import x\n@blueprint.route('/')\n",
-	"tests/test_tides.py": "", "tests/test_crews.py": "", "app/tides/notes.orig": "old\n",
+	"tests/test_tides.py": "", "tests/test_crews.py": "", "app/tides/notes.xyz": "old\n",
 }
 
 func said(t *testing.T, root string, o app.Options) (*app.Report, []string) {
@@ -51,31 +51,31 @@ func git(t *testing.T, dir string, args ...string) {
 
 func TestWaiversAndLevels(t *testing.T) {
 	root := treetest.Make(t, small)
-	if _, got := said(t, root, app.Options{}); !slices.Equal(got, []string{"error unwired app/crews/views.py", "warning tangled app/crews/views.py", "warning extra app/tides/notes.orig"}) {
+	if _, got := said(t, root, app.Options{}); !slices.Equal(got, []string{"error unwired app/crews/views.py", "warning tangled app/crews/views.py", "note extra app/tides/notes.xyz"}) {
 		t.Fatalf("%q", got)
 	}
-	config := "dicaxon: 1\nlevels: {extra: note, wall: error}\nwaivers:\n"
+	config := "dicaxon: 1\nlevels: {extra: warning, wall: error}\nwaivers:\n"
 	treetest.Add(t, root, map[string]string{"dicaxon.yaml": config +
 		"  - {paths: 'app/crews/**', kinds: unwired, reason: Comes with the winter timetable., until: 2027-01-31}\n" +
-		"  - {paths: '**/*.orig'}\n" +
+		"  - {paths: '**/*.xyz'}\n" +
 		"  - {paths: 'app/berths/**', reason: Long gone.}\n"})
 	day := time.Date(2027, 1, 31, 12, 0, 0, 0, time.UTC)
 	r, got := said(t, root, app.Options{Today: day})
-	if want := []string{"error tangled app/crews/views.py", "note extra app/tides/notes.orig", "warning substandard dicaxon.yaml", "note leftover dicaxon.yaml"}; !slices.Equal(got, want) || r.Waived != 1 {
+	if want := []string{"error tangled app/crews/views.py", "warning extra app/tides/notes.xyz", "warning substandard dicaxon.yaml", "note leftover dicaxon.yaml"}; !slices.Equal(got, want) || r.Waived != 1 {
 		t.Errorf("%d waived, %q", r.Waived, got)
 	}
 	if _, got = said(t, root, app.Options{Today: day.AddDate(0, 0, 2), Only: []string{"unwired", "leftover"}}); len(got) != 3 {
 		t.Errorf("after its day: %q", got)
 	}
-	if _, got = said(t, root, app.Options{Today: day, Skip: []string{"wall", "substandard", "leftover"}}); !slices.Equal(got, []string{"note extra app/tides/notes.orig"}) {
+	if _, got = said(t, root, app.Options{Today: day, Skip: []string{"wall", "substandard", "leftover"}}); !slices.Equal(got, []string{"warning extra app/tides/notes.xyz"}) {
 		t.Errorf("skipped: %q", got)
 	}
 	treetest.Add(t, root, map[string]string{"dicaxon.yaml": "dicaxon: 1\nlevels: {unwired: \"off\"}\n",
-		"app/crews/views.py": "from app.tides.views import x  # dicaxon: waive tangled: Goes with the next release.\n", "app/tides/notes.orig": "# dicaxon: waive extra: Kept for the audit.\n"})
+		"app/crews/views.py": "from app.tides.views import x  # dicaxon: waive tangled: Goes with the next release.\n", "app/tides/notes.xyz": "# dicaxon: waive extra: Kept for the audit.\n"})
 	if r, got = said(t, root, app.Options{}); len(got) > 0 || r.Waived != 2 {
 		t.Errorf("inline: %d waived, %q", r.Waived, got)
 	}
-	treetest.Add(t, root, map[string]string{"app/tides/notes.orig": "# dicaxon: waive extra:\n# dicaxon: waive missing: no\n"})
+	treetest.Add(t, root, map[string]string{"app/tides/notes.xyz": "# dicaxon: waive extra:\n# dicaxon: waive missing: no\n"})
 	if _, got = said(t, root, app.Options{}); len(got) != 1 {
 		t.Errorf("a waiver without a reason: %q", got)
 	}
@@ -91,17 +91,17 @@ func TestAccepted(t *testing.T) {
 	if r, got := said(t, root, app.Options{}); len(got) > 0 || r.Accepted != 3 || r.Gone != 0 {
 		t.Errorf("lines that moved: %+v %q", r.Settlement, got)
 	}
-	if err := os.Rename(filepath.Join(root, "app/tides/notes.orig"), filepath.Join(root, "app/crews/notes.orig")); err != nil {
+	if err := os.Rename(filepath.Join(root, "app/tides/notes.xyz"), filepath.Join(root, "app/crews/notes.xyz")); err != nil {
 		t.Fatal(err)
 	}
-	treetest.Add(t, root, map[string]string{"app/tides/new.orig": "x"})
-	if r, got := said(t, root, app.Options{}); !slices.Equal(got, []string{"warning extra app/tides/new.orig"}) || r.Accepted != 3 {
+	treetest.Add(t, root, map[string]string{"app/tides/new.xyz": "x"})
+	if r, got := said(t, root, app.Options{}); !slices.Equal(got, []string{"note extra app/tides/new.xyz"}) || r.Accepted != 3 {
 		t.Errorf("a new one beside one that moved: %+v %q", r.Settlement, got)
 	}
-	if err := os.Remove(filepath.Join(root, "app/crews/notes.orig")); err != nil {
+	if err := os.Remove(filepath.Join(root, "app/crews/notes.xyz")); err != nil {
 		t.Fatal(err)
 	}
-	if err := os.Remove(filepath.Join(root, "app/tides/new.orig")); err != nil {
+	if err := os.Remove(filepath.Join(root, "app/tides/new.xyz")); err != nil {
 		t.Fatal(err)
 	}
 	if r, got := said(t, root, app.Options{}); len(got) > 0 || r.Gone != 1 {
@@ -139,7 +139,7 @@ func TestHistory(t *testing.T) {
 	}
 	git(t, root, "add", "--all")
 	git(t, root, "commit", "--quiet", "-m", "two")
-	treetest.Add(t, root, map[string]string{".env": "A=1\n", "app/tides/more.orig": ""})
+	treetest.Add(t, root, map[string]string{".env": "SECRET_KEY=a1b2c3\n", "app/tides/more.xyz": ""})
 	git(t, root, "add", "--force", ".env")
 	if _, got := said(t, root, app.Options{Staged: true, Since: "HEAD"}); !slices.Equal(got, []string{"error exposed .env"}) {
 		t.Errorf("what is staged: %q", got)

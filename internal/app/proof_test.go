@@ -15,6 +15,7 @@ import (
 	"dicaxon/internal/catalogue"
 	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
+	"dicaxon/internal/manifest"
 	"dicaxon/internal/scaffold"
 	"dicaxon/internal/treetest"
 )
@@ -124,7 +125,7 @@ func prove(t *testing.T, name string, answers map[string]string, k, rounds int) 
 }
 
 // TestIdentifyAfterChanges asks which layout a scaffold follows after five
-// random changes. Of scaffolds with less than ten files too little is left to
+// random changes that leave its manifest. Of scaffolds with less than ten files too little is left to
 // ask for much: their numbers are only shown.
 func TestIdentifyAfterChanges(t *testing.T) {
 	rounds := 30
@@ -140,7 +141,7 @@ func TestIdentifyAfterChanges(t *testing.T) {
 			if err := plan.Write(root, false); err != nil {
 				t.Fatal(err)
 			}
-			c := &changer{t: t, layout: l, root: root, rand: rand.New(rand.NewPCG(uint64(seed), 99))}
+			c := &changer{t: t, layout: l, root: root, rand: rand.New(rand.NewPCG(uint64(seed), 99)), keep: deciding(l)}
 			for len(c.expected) < 5 {
 				c.change()
 			}
@@ -170,6 +171,26 @@ func TestIdentifyAfterChanges(t *testing.T) {
 	if share(right, all) < 0.95 {
 		t.Error("fewer than 95 % are known for what they are")
 	}
+}
+
+// deciding lists the files without which a project is not of the layout: nobody
+// works on without them.
+func deciding(l *layout.Layout) []string {
+	all := manifest.Names()
+	for _, s := range l.Signs {
+		if (s.Must || s.One) && s.Has != "" {
+			all = append(all, s.Has)
+		}
+	}
+	return all
+}
+
+// kept says whether a file is one that changes leave alone.
+func (c *changer) kept(file string) bool {
+	return slices.ContainsFunc(c.keep, func(pattern string) bool {
+		ok, _ := filepath.Match(pattern, filepath.Base(file))
+		return ok
+	})
 }
 
 func compare(expected, found []finding.Finding) tally {
@@ -223,6 +244,7 @@ type changer struct {
 	touched  []string // paths that a change has been made to
 	expected []finding.Finding
 	did      []string
+	keep     []string // names of files that are left alone
 }
 
 // change makes one change, or none where what it picked cannot be changed.

@@ -82,7 +82,7 @@ func (c *changer) alone(path string) bool {
 func (c *changer) deleteNeeded() bool {
 	path := c.pick(c.paths(false))
 	e, _ := c.entryOf(path)
-	if !c.fresh(path) || e == nil || !e.Need.Wanted() || e.Unit != "" || c.alone(path) {
+	if !c.fresh(path) || e == nil || !e.Need.Wanted() || e.Unit != "" || c.alone(path) || c.kept(path) {
 		return false
 	}
 	os.Remove(filepath.Join(c.root, path))
@@ -109,7 +109,7 @@ func (c *changer) moveFile() bool {
 	path, to := c.pick(c.paths(false)), c.pick(append(c.paths(true), ""))
 	folder, name := split(path)
 	e, _ := c.entryOf(path)
-	if !c.fresh(path) || e == nil || e.Unit != "" || anyDepth[name] || to == folder || to != "" && !c.fresh(to) || c.allowed(to, name, false) || c.alone(path) {
+	if !c.fresh(path) || c.kept(path) || e == nil || e.Unit != "" || anyDepth[name] || to == folder || to != "" && !c.fresh(to) || c.allowed(to, name, false) || c.alone(path) {
 		return false
 	}
 	return c.rename(path, to+name) && c.astray(e, to+name, path)
@@ -133,7 +133,7 @@ func (c *changer) liftFile() bool {
 	folder, name := split(path)
 	up, _ := split(folder)
 	e, _ := c.entryOf(path)
-	if folder == "" || !c.fresh(path) || e == nil || e.Unit != "" || anyDepth[name] || c.allowed(up, name, false) || c.alone(path) {
+	if folder == "" || c.kept(path) || !c.fresh(path) || e == nil || e.Unit != "" || anyDepth[name] || c.allowed(up, name, false) || c.alone(path) {
 		return false
 	}
 	return c.rename(path, up+name) && c.astray(e, up+name, path)

@@ -8,6 +8,7 @@ import (
 	"github.com/spf13/cobra"
 	"golang.org/x/term"
 
+	"dicaxon/internal/catalogue"
 	"dicaxon/internal/layout"
 	"dicaxon/internal/output"
 	"dicaxon/internal/scaffold"
@@ -55,6 +56,9 @@ when something fails, none of it.`,
 			plan, err := scaffold.Make(l, given)
 			if err != nil {
 				return asCall(err)
+			}
+			if l.Dir != "" {
+				plan.Record(catalogue.PathFrom(dir, l.Dir), given)
 			}
 			if !dryRun {
 				if err := plan.Write(dir, git); errors.Is(err, scaffold.ErrNotEmpty) {

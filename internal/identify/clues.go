@@ -107,7 +107,7 @@ func (c *clues) gather(f *tree.Folder, depth int, names *int) {
 		}
 	}
 	for i := range f.Nodes {
-		if n := &f.Nodes[i]; n.Folder != nil && !n.Ignored && depth < textDepth && *names > 0 && !asides[n.Name] {
+		if n := &f.Nodes[i]; n.Folder != nil && !n.Ignored && depth < textDepth && *names > 0 && (depth > 0 || !asides[n.Name]) {
 			c.gather(n.Folder, depth+1, names)
 		}
 	}

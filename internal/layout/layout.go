@@ -160,6 +160,12 @@ func (e *Entry) Label() string {
 	return text
 }
 
+// Former says whether the entry had a name before a layout that builds on another
+// renamed it.
+func (e *Entry) Former(name string) bool {
+	return slices.ContainsFunc(e.former, func(p Pattern) bool { return p.Exact == name })
+}
+
 // Singular says whether the entry stands for one thing: an exact name, or a
 // capture that marks no unit, such as the application package.
 func (e *Entry) Singular() bool {

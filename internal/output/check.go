@@ -87,6 +87,11 @@ func printable(f finding.Finding) finding.Finding {
 		homes = append(homes, tree.Printable(h))
 	}
 	f.Homes = homes
+	var also []string
+	for _, a := range f.Also {
+		also = append(also, tree.Printable(a))
+	}
+	f.Also = also
 	if f.Other != nil {
 		f.Other = &finding.Place{Path: tree.Printable(f.Other.Path), Line: f.Other.Line}
 	}
@@ -232,6 +237,9 @@ func (p *Page) standing(project *workspace.Project, r *app.Report) string {
 	var t finding.Totals
 	for i := range project.Findings {
 		t.Add(project.Findings[i].Level)
+	}
+	if t == (finding.Totals{}) && !project.Known() && !r.Settlement.Any() {
+		return p.in(fine, "nothing amiss was found")
 	}
 	return p.counted(t, r.Settlement)
 }

@@ -106,6 +106,10 @@ func (r *reconciler) slips(all []home, s *stray) []home {
 		if slip == names.Apart && n.Folder == nil {
 			name, slip = otherEnding(n.Name, c, env)
 		}
+		if called, settled := c.Name(env); settled && slip == names.Apart && c.Former(n.Name) {
+			all = append(all, r.waiting(home{kind: finding.Misnamed, entry: c, env: env, slip: slip, evidence: Near, says: "here it is not called " + n.Name, path: pathIn(s.Folder, called, c.Folder)}))
+			continue
+		}
 		if slip == names.Apart {
 			continue
 		}
@@ -264,7 +268,12 @@ func (r *reconciler) plausible(s *stray, h *home, t target) bool {
 	if n.Folder != nil {
 		return t.makes == 0 && r.fills(n.Folder, h) || t.idle == 0 && len(h.gaps) > 0 && h.evidence == Exact
 	}
-	// Nothing waits for it: then the place must be there, or be wanted itself.
+	// Nothing waits for it: then the place must be there, or be wanted itself, or
+	// be made in the very unit that it lies in.
+	here, _ := r.Folder(s.Folder)
+	if t.makes == 1 && !t.leaves && h.evidence == Shown && here.Entry != nil && here.Entry.Unit != "" && strings.HasPrefix(h.path, s.Folder.Path()) {
+		return true
+	}
 	return t.makes == 0 || t.idle == 0 && len(h.gaps) > 0 && (h.evidence >= OfUnit || h.evidence == Contents && s.drawn)
 }
 

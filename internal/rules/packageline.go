@@ -116,7 +116,7 @@ func (c *Call) tellPackages(odd map[string][]oddPackage, of map[string]int) {
 		}
 		name := strings.TrimSuffix(files[0].said.Name, "_test")
 		same := !slices.ContainsFunc(files, func(o oddPackage) bool { return strings.TrimSuffix(o.said.Name, "_test") != name })
-		if home := path.Join(path.Dir(folder), name); same && len(files) == of[folder] && len(files) > 1 && c.node(home) == nil {
+		if home := path.Join(path.Dir(folder), name); same && len(files) == of[folder] && (len(files) > 1 || c.describes(home)) && !c.hasFileOf(folder) && c.node(home) == nil {
 			f := c.report(folder+"/", 0, 0, nil, "all its files say package %s", name)
 			f.Kind, f.Home = finding.Misnamed, c.Top.Path()+home+"/"
 			continue
@@ -125,6 +125,18 @@ func (c *Call) tellPackages(odd map[string][]oddPackage, of map[string]int) {
 			c.atRef(o.path, o.said, &finding.Place{Path: folder + "/"}, "it says package %s, but its folder is %s", o.said.Name, path.Base(folder))
 		}
 	}
+}
+
+// describes says whether the layout has a folder of that very name.
+func (c *Call) describes(at string) bool {
+	e := c.Lookup(at + "/").Entry
+	return e != nil && e.Parent != nil && e.Spellings[0].Exact != ""
+}
+
+// hasFileOf says whether a folder holds a file of its own name: then the folder is
+// called as it was meant to be.
+func (c *Call) hasFileOf(folder string) bool {
+	return c.node(path.Join(folder, path.Base(folder)+".go")) != nil
 }
 
 // goPackage says whether a package of Go is not called as its folder is: a package bears the name

@@ -85,6 +85,32 @@ func Make(l *layout.Layout, answers map[string]string) (*Plan, error) {
 	return m.plan, nil
 }
 
+// recordName is the file that says which layout a project follows.
+const recordName = "dicaxon.yaml"
+
+// Record adds the file that says which layout the project follows, called as it is
+// from there, so that a check of it needs no options. Only the answers that name
+// one thing are worth keeping.
+func (p *Plan) Record(called string, answers map[string]string) {
+	for _, item := range p.Items {
+		if item.Path == recordName {
+			return
+		}
+	}
+	var b strings.Builder
+	fmt.Fprintf(&b, "dicaxon: %s\nprojects:\n  - layout: %q\n", layout.Version, called)
+	var kept []string
+	for _, name := range slices.Sorted(maps.Keys(answers)) {
+		if ask := p.Layout.Ask(name); ask != nil && !ask.Several {
+			kept = append(kept, fmt.Sprintf("%s: %q", name, answers[name]))
+		}
+	}
+	if kept != nil {
+		fmt.Fprintf(&b, "    answers: {%s}\n", strings.Join(kept, ", "))
+	}
+	p.Items = append(p.Items, Item{Path: recordName, Text: []byte(b.String()), Entry: &layout.Entry{Role: "Says which layout the project follows."}})
+}
+
 type maker struct {
 	layout  *layout.Layout
 	answers map[string][]string

@@ -116,7 +116,7 @@ func ReadFile(fsys fs.FS, name, shown string) (*Node, error) {
 func Parse(shown string, text []byte) (*Node, error) {
 	f := &File{Name: shown}
 	if len(text) > MaxBytes {
-		return nil, f.errorAt(1, 1, fmt.Sprintf("the file is larger than %d KiB, which nobody writes by hand", MaxBytes>>10))
+		return nil, TooLarge(shown)
 	}
 	f.lines = strings.Split(string(text), "\n")
 	if err := f.guard(); err != nil {
@@ -138,6 +138,11 @@ func Parse(shown string, text []byte) (*Node, error) {
 		return nil, f.errorAt(1, 1, "the file is empty")
 	}
 	return f.node(parsed.Docs[0].Body, 0)
+}
+
+// TooLarge complains about a file of that name that has more than MaxBytes.
+func TooLarge(shown string) error {
+	return (&File{Name: shown}).errorAt(1, 1, fmt.Sprintf("the file is larger than %d KiB, which nobody writes by hand", MaxBytes>>10))
 }
 
 // guard refuses what would cost a parser more than the text is worth.

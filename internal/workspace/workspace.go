@@ -19,6 +19,7 @@ import (
 	"dicaxon/internal/layout"
 	"dicaxon/internal/placement"
 	"dicaxon/internal/reconcile"
+	"dicaxon/internal/source"
 	"dicaxon/internal/tree"
 )
 
@@ -162,6 +163,9 @@ func (w *Workspace) configs() error {
 		text, err := w.Repository.Text(f.Path() + FileName)
 		if err != nil {
 			return err
+		}
+		if len(text) == tree.TextLimit {
+			return source.TooLarge(f.Path() + FileName)
 		}
 		config, err := parse(w.Repository, f, text)
 		if err != nil {
