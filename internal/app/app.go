@@ -100,7 +100,7 @@ func Check(ctx context.Context, at string, o Options) (*Report, error) {
 	for _, p := range w.Projects {
 		p.Findings = finding.Join(p.Findings)
 		finding.Sort(p.Findings)
-		p.Findings = finding.Fold(p.Findings, finding.Extra, finding.Unpaired, finding.Empty)
+		p.Findings = finding.Fold(p.Findings)
 		for _, f := range p.Findings {
 			r.Totals.Add(f.Level)
 		}

@@ -160,3 +160,23 @@ func TestMistakes(t *testing.T) {
 		})
 	}
 }
+
+// move moves a file or folder of a project, or removes it where it goes nowhere.
+func move(t *testing.T, root, from, to string) {
+	t.Helper()
+	if from == "" {
+		return
+	}
+	if to == "" {
+		if err := os.RemoveAll(filepath.Join(root, from)); err != nil {
+			t.Fatal(err)
+		}
+		return
+	}
+	if err := os.MkdirAll(filepath.Dir(filepath.Join(root, filepath.Clean(to))), 0o755); err != nil {
+		t.Fatal(err)
+	}
+	if err := os.Rename(filepath.Join(root, from), filepath.Join(root, to)); err != nil {
+		t.Fatal(err)
+	}
+}

@@ -82,20 +82,26 @@ func Settle(w *workspace.Workspace, o Options) (s Settlement) {
 		p.Findings = append(p.Findings, ofWaivers(w.Configs, used, today)...)
 	}
 	for _, p := range w.Projects {
+		var filtered, outside []finding.Finding
 		p.Findings = slices.DeleteFunc(p.Findings, func(f finding.Finding) bool {
 			switch {
 			case len(o.Only) > 0 && !f.Is(o.Only) || f.Is(o.Skip):
-				s.Filtered++
+				filtered = append(filtered, f)
 			case o.Within != "" && !about(&f, o.Within):
-				s.Outside++
+				outside = append(outside, f)
 			default:
 				return false
 			}
 			return true
 		})
+		s.Filtered += told(filtered)
+		s.Outside += told(outside)
 	}
 	return s
 }
+
+// told counts findings as they would be told: once for each cause.
+func told(all []finding.Finding) int { return len(finding.Fold(finding.Join(all))) }
 
 // about says whether a finding is about a path or what lies below it.
 func about(f *finding.Finding, path string) bool {
@@ -107,7 +113,7 @@ func about(f *finding.Finding, path string) bool {
 // rule or else its kind, the nearest file first; "" where none says anything.
 func levelOf(configs []*workspace.File, f *finding.Finding) string {
 	for i := len(configs) - 1; i >= 0; i-- {
-		if c := configs[i]; strings.HasPrefix(f.Path, c.Folder) {
+		if c := configs[i]; strings.HasPrefix(f.Path, c.Folder) && (f.Path != c.Folder || c.Folder == "") {
 			if word := cmp.Or(c.Levels[f.Rule], c.Levels[string(f.Kind)]); word != "" {
 				return word
 			}

@@ -128,7 +128,7 @@ func (p *program) writeCheck(page *output.Page, r *app.Report, most int, verbose
 	case "html":
 		var trees [][]explain.Line
 		for _, pr := range r.Projects {
-			trees = append(trees, explain.Tree(pr, 0))
+			trees = append(trees, explain.Tree(r.Workspace, pr, 0))
 		}
 		return output.HTML(p.out, r, trees)
 	}

@@ -72,7 +72,7 @@ Without a PATH it draws the repository as a tree with the role of everything in 
 func (p *program) explainTrees(page *output.Page, r *app.Report, depth int) error {
 	var trees [][]explain.Line
 	for _, pr := range r.Projects {
-		trees = append(trees, explain.Tree(pr, depth))
+		trees = append(trees, explain.Tree(r.Workspace, pr, depth))
 	}
 	if p.format == "json" {
 		return output.TreesJSON(p.out, r.Workspace, trees)

@@ -45,7 +45,7 @@ func TestEveryScaffoldIsExplained(t *testing.T) {
 				t.Errorf("%s is answered as %s", item.Path, a.Path)
 			}
 		}
-		if lines := explain.Tree(r.Projects[0], 0); len(lines) < 4 {
+		if lines := explain.Tree(r.Workspace, r.Projects[0], 0); len(lines) < 4 {
 			t.Errorf("%s: a tree of %d lines", name, len(lines))
 		}
 	}

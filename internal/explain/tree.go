@@ -32,8 +32,8 @@ const (
 )
 
 // Tree gives the annotated tree of a project, so many folders deep; 0 for all.
-func Tree(p *workspace.Project, depth int) []Line {
-	t := &treeMaker{project: p, depth: depth, findings: map[string]finding.Finding{}}
+func Tree(w *workspace.Workspace, p *workspace.Project, depth int) []Line {
+	t := &treeMaker{project: p, usual: w.Names, depth: depth, findings: map[string]finding.Finding{}}
 	for _, f := range p.Findings {
 		if before, told := t.findings[f.Path]; !told || f.Level < before.Level {
 			t.findings[f.Path] = f // of several the gravest
@@ -44,6 +44,7 @@ func Tree(p *workspace.Project, depth int) []Line {
 
 type treeMaker struct {
 	project  *workspace.Project
+	usual    *layout.Scope
 	depth    int
 	findings map[string]finding.Finding
 }
@@ -138,7 +139,11 @@ func (t *treeMaker) line(f *tree.Folder, n *tree.Node, place placement.Place) Li
 	case e != nil:
 		line.Role, line.MadeBy, line.Git = e.Role, e.MadeBy, e.Git
 		if said := t.stray(f, n); said != "" {
-			line.Role, line.Finding = e.Role+" "+said, true
+			line.Role, line.Finding, line.MadeBy, line.Git = e.Role+" "+said, true, "", ""
+		}
+	default:
+		if usual := t.usual.Find(n.Name, n.Folder != nil); usual != nil {
+			line.Role = usual.Role
 		}
 	}
 	if n.Folder != nil {

@@ -190,12 +190,12 @@ func (t Totals) AtLeast(l Level) bool {
 const mostAlike = 3
 
 // Fold puts findings that say the same of several things in one folder into one:
-// the first of them, with the paths of the others. Only those of the kinds given
-// are folded.
-func Fold(all []Finding, kinds ...Kind) []Finding {
+// the first of them, with the paths of the others. What has a home of its own is
+// told by itself.
+func Fold(all []Finding) []Finding {
 	first, alike := map[string]int{}, map[string][]int{}
 	for i := range all {
-		if f := &all[i]; f.Line == 0 && f.Rule == "" && slices.Contains(kinds, f.Kind) {
+		if f := &all[i]; f.Line == 0 && f.Rule == "" && (f.Kind == Extra || f.Kind == Unpaired || f.Kind == Empty) {
 			key := f.sameness()
 			if _, known := first[key]; !known {
 				first[key] = i

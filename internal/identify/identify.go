@@ -203,7 +203,7 @@ func (id *Identifier) look(f *tree.Folder) (Root, error) {
 	}
 	if p.Best != nil {
 		for _, c := range all {
-			if p.Best.Score-c.Score < closeBy && c.general == p.Best.general && c.fits() {
+			if p.Best.Score-c.Score < closeBy && c.general == p.Best.general && c.signs >= p.Best.signs && c.fits() {
 				p.Close = append(p.Close, c.Layout)
 			}
 		}

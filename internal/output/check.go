@@ -264,7 +264,7 @@ func (p *Page) finding(f finding.Finding, verbose bool) {
 	}
 	p.printf("%s", strings.Repeat(" ", column))
 	p.wrap(column, faint, sentence(f))
-	if verbose && f.Rule == "" && f.Why != "" {
+	if verbose && f.Rule == "" && f.Why != "" && f.Kind != finding.Missing {
 		p.printf("%s", strings.Repeat(" ", column))
 		p.wrap(column, faint, "The layout says of that place: "+f.Why)
 	}
@@ -322,7 +322,7 @@ func (p *Page) counted(t finding.Totals, s baseline.Settlement) string {
 	case len(parts) > 0:
 		return strings.Join(parts, ", ")
 	case s.Filtered > 0:
-		return p.in(fine, "nothing of what was asked for")
+		return p.in(fine, "nothing of the kinds asked for")
 	case s.Any():
 		return p.in(fine, "nothing new is out of place")
 	}

@@ -1,6 +1,7 @@
 package output
 
 import (
+	"cmp"
 	"strings"
 
 	"github.com/rivo/uniseg"
@@ -23,7 +24,7 @@ func (p *Page) Answer(a *explain.Answer) {
 		if a.Role != "" {
 			p.fact("role", a.Role)
 		}
-		p.fact("says", a.Layout+" says nothing more about it")
+		p.fact("says", cmp.Or(a.Layout, "no layout that is known")+" says nothing more about it")
 		return
 	case !a.There:
 		p.printf("%s", p.in(faint, "  not there yet"))

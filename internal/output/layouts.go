@@ -57,7 +57,9 @@ func (p *Page) Layout(l *layout.Layout, lines []explain.Line) {
 	for i, ask := range l.Asks {
 		p.pair(0, factColumn, first(i, "asks"), plain, ask.Name+": "+ask.Question+" ("+ask.Default+")")
 	}
-	p.printf("\n")
+	if l.Suits != "" || l.Describes != "" || len(l.BuildsOn)+len(l.Asks) > 0 {
+		p.printf("\n")
+	}
 	p.DrawTree("./", l.Name+": "+l.Title, lines)
 	if all := agreements(l); len(all) > 0 {
 		p.printf("\n%s\n", p.in(strong, agreementsTitle))

@@ -66,9 +66,14 @@ func (p *Placement) Lookup(path string) Answer {
 func (p *Placement) next(a Answer, in *tree.Folder, name string, deep *deepChain, folder, either bool) (Answer, bool) {
 	if in != nil {
 		for i := range in.Nodes {
-			if n := &in.Nodes[i]; n.Name == name {
-				return p.there(a, in, i), true
+			n := &in.Nodes[i]
+			if n.Name != name {
+				continue
 			}
+			if n.Folder != nil && p.Place(in, i).State == Unplaced && n.Folder.Empty() {
+				break // an empty folder counts as absent
+			}
+			return p.there(a, in, i), true
 		}
 	}
 	here := &folderPlace{place: a.Place, env: a.Env}

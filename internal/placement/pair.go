@@ -286,6 +286,8 @@ func (p *pairer) contestable(n *tree.Node, place Place) bool {
 		return place.Entry.Spellings[0].Exact == ""
 	case Common:
 		return n.Folder != nil && !place.Entry.Deep && place.Entry.MadeBy == ""
+	case Free:
+		return true
 	}
 	return false
 }
@@ -306,7 +308,7 @@ func (p *pairer) contest(f *tree.Folder, env *layout.Env) {
 			}
 			// A name that differs in case or separators only is never another one.
 			slip := names.Near(n.Name, name)
-			if slip <= names.Separator || slip < names.Apart && p.looksLike(n, c, place.Entry, env) {
+			if slip <= names.Separator || slip < names.Apart && (place.Entry == nil && c.Need.Wanted() && n.Folder == nil || place.Entry != nil && p.looksLike(n, c, place.Entry, env)) {
 				*place = Place{Unplaced, place.Entry}
 			}
 		}

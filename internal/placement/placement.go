@@ -157,12 +157,18 @@ func (p *Placement) commonplace(name string, folder, top bool) *layout.Entry {
 		return nil
 	}
 	if top {
-		if e := p.Commonplace.Root.Scope.Find(name, folder); e != nil {
+		root := p.Commonplace.Root.Scope
+		if e := root.Exact(name, folder); e != nil {
+			return e
+		}
+		if e := p.anyDepth(name, folder); e != nil {
 			return e
 		}
 		if e := p.Commonplace.Document(name); e != nil && !folder {
 			return e
 		}
+		e, _ := root.Pattern(name, folder, nil)
+		return e
 	}
 	return p.anyDepth(name, folder)
 }

@@ -12,7 +12,7 @@ func (r *reconciler) draw() {
 	wanted := map[string]int{}
 	for i := range r.Gaps {
 		g := &r.Gaps[i]
-		if name, complete := g.Name(); complete && !g.Entry.Folder && !placement.IsMarker(name) && r.single(name, g.Entry) {
+		if name, complete := g.Name(); complete && !g.Entry.Folder && !placement.IsMarker(name) && (r.single(name, g.Entry) || r.lacking(name) == 1) {
 			for k := range g.Entry.Spellings {
 				if spelling, complete := g.Entry.Spellings[k].Fill(g.Env); complete {
 					wanted[spelling] = i
@@ -28,7 +28,7 @@ func (r *reconciler) draw() {
 	var all []stray
 	r.weak(r.Top, func(f *tree.Folder, i int) {
 		s := stray{placement.Stray{Folder: f, Index: i}, true}
-		if g, ok := wanted[f.Nodes[i].Name]; ok && r.Gaps[g].Folder != f {
+		if g, ok := wanted[f.Nodes[i].Name]; ok && r.Gaps[g].Folder != f && (r.Place(f, i).State == placement.Free || r.single(f.Nodes[i].Name, r.Gaps[g].Entry)) {
 			found[g] = append(found[g], s)
 		} else if narrow != nil {
 			narrow.All(f.Nodes[i].Name, false, func(*layout.Entry) { all = append(all, s) })
@@ -62,6 +62,17 @@ func (r *reconciler) narrow() *layout.Index {
 		return nil
 	}
 	return layout.NewIndex(all)
+}
+
+// lacking counts the places that wait for something of that name.
+func (r *reconciler) lacking(name string) int {
+	n := 0
+	for i := range r.Gaps {
+		if called, complete := r.Gaps[i].Name(); complete && called == name {
+			n++
+		}
+	}
+	return n
 }
 
 // single says whether the layout has the name in one place only, and not once

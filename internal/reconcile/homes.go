@@ -18,7 +18,9 @@ import (
 func (r *reconciler) homes(s *stray) []home {
 	if s.To != nil {
 		if all := r.told(s); len(all) > 0 {
-			return all
+			// What the file says of itself holds more than what is said of its name.
+			said := slices.DeleteFunc(r.elsewhere(nil, s), func(h home) bool { return h.evidence < Declared })
+			return append(all, said...)
 		}
 	}
 	var all []home

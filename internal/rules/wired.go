@@ -29,7 +29,8 @@ var wired = &Rule{
 }
 
 func runWired(c *Call) {
-	wiring := append(c.files("by"), c.coming("by")...)
+	wiring, coming := c.files("by"), c.coming("by")
+	wiring = append(wiring, coming...)
 	read := map[string]*wirer{}
 	for _, unit := range c.files("each") {
 		if where := c.regexps["where"]; where != nil && !where[0].Match(refs.Code(unit.path, c.textOf(unit.path))) {
@@ -38,7 +39,7 @@ func runWired(c *Call) {
 		by := wiring
 		// The file that wires may itself lie in the unit around.
 		if bound := c.find(c.paths["by"], unit.env); len(bound) > 0 {
-			by = bound
+			by = append(bound, coming...)
 		}
 		if len(by) == 0 || c.isWired(unit, by, read) {
 			continue
@@ -97,7 +98,7 @@ func (c *Call) wirerOf(at string, read map[string]*wirer) *wirer {
 		return w
 	}
 	for _, r := range c.refsOf(at).Refs {
-		for _, to := range c.targets(at, r) {
+		for _, to := range c.targets(c.homeOf(at), r) {
 			w.imports[to] = true
 			// The package that the wiring file stands for is not a unit.
 			if in := packageOfFile(to); !strings.HasPrefix(at, in+"/") {

@@ -5,6 +5,7 @@ import (
 	"path"
 	"path/filepath"
 	"slices"
+	"strings"
 
 	"dicaxon/internal/catalogue"
 	"dicaxon/internal/identify"
@@ -55,6 +56,10 @@ func Root(at string) string {
 		if found != "" {
 			return found
 		}
+	}
+	// Where nothing tells, it is where one stands, if the path is below that.
+	if here, err := os.Getwd(); err == nil && strings.HasPrefix(start, here+string(filepath.Separator)) {
+		return here
 	}
 	return start
 }
