@@ -114,7 +114,7 @@ func rootOf(at, layout string) (root, within string, err error) {
 	if layout != "" {
 		return at, "", nil
 	}
-	root = workspace.Root(at)
+	root = workspace.Root(at, "")
 	full, err := filepath.Abs(at)
 	if err != nil {
 		return "", "", err

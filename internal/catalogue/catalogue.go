@@ -53,7 +53,7 @@ func (c Catalogue) dir(name string) string {
 
 // Unknown is the layout of what follows none that is known: it wants nothing and
 // lets everything be, so that only what holds in any repository is said.
-var Unknown = layout.Open("no layout", "No layout that is known")
+var Unknown = layout.Open("no layout", "none that is known fits")
 
 // Open gives the folder of a layout.
 func (c Catalogue) Open(name string) (fs.FS, string, error) {

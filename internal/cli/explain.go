@@ -39,7 +39,7 @@ Without a PATH it draws the repository as a tree with the role of everything in 
 				return err
 			}
 			if len(args) == 0 {
-				r, err := p.run(cmd.Context(), cmp.Or(root, workspace.Root(".")), o)
+				r, err := p.run(cmd.Context(), cmp.Or(root, workspace.Root(".", "")), o)
 				if err != nil {
 					return err
 				}
@@ -93,7 +93,7 @@ func (p *program) answers(ctx context.Context, args []string, root string, o app
 	var all []explain.Answer
 	for _, arg := range args {
 		arg = withoutLine(arg)
-		at := cmp.Or(root, workspace.Root(arg))
+		at := cmp.Or(root, workspace.Root(arg, "."))
 		r := reports[at]
 		if r == nil {
 			var err error

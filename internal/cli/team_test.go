@@ -153,7 +153,7 @@ func TestFailOn(t *testing.T) {
 	if o := run(t, dir, "scaffold", "flask/areas", "app", "--yes"); o.status != 0 {
 		t.Fatal(o.err)
 	}
-	os.Remove(filepath.Join(dir, "app", "README.md")) // a warning
+	os.RemoveAll(filepath.Join(dir, "app", "tests")) // a warning
 	for level, want := range map[string]int{"error": 0, "warning": 1, "note": 1} {
 		if o := run(t, dir, "check", "app", "--fail-on", level); o.status != want {
 			t.Errorf("--fail-on %s: status %d, want %d", level, o.status, want)

@@ -9,6 +9,7 @@ import (
 	"slices"
 	"strings"
 
+	"dicaxon/internal/catalogue"
 	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
 	"dicaxon/internal/placement"
@@ -123,7 +124,10 @@ func (d describer) describe(a *Answer, found placement.Answer) {
 	case a.Folder:
 		a.Role = d.holds(a.Path)
 	case found.State == placement.Free || found.State == placement.Passage:
-		a.Role = "A file" + kindOf(name) + " in " + cmp.Or(path.Dir(a.Path), ".") + "/, which the layout leaves open."
+		a.Role = "A file" + kindOf(name) + ", which the layout leaves to the project."
+		if d.project.Layout == catalogue.Unknown {
+			a.Role = "A file" + kindOf(name) + "; nothing that is known says what it is for."
+		}
 	}
 }
 

@@ -199,6 +199,10 @@ func (e *Entry) OnlyEnding() bool {
 	return p.Exact == "" && p.Fixed == len(p.Ending)
 }
 
+// Anywhere says whether the entry is for what people commit wherever it is of
+// use, known by its ending alone, as texts are.
+func (e *Entry) Anywhere() bool { return e.Deep && e.OnlyEnding() && e.Git == "committed" }
+
 // Name gives the preferred spelling with captured names put in, and whether
 // that is a whole name.
 func (e *Entry) Name(env *Env) (string, bool) { return e.Spellings[0].Fill(env) }

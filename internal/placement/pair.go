@@ -195,6 +195,9 @@ func (p *Placement) findAs(here *folderPlace, name string, folder bool, env *lay
 		if e := scope.Settled(name, folder, env); e != nil {
 			return Place{Placed, e}, env
 		}
+		if e := p.Layout.Document(name); e != nil && !folder && here.place.Entry == p.Layout.Root {
+			return Place{Placed, e}, env
+		}
 	}
 	for d := deep; d != nil; d = d.next {
 		if e := d.scope.Exact(name, folder); e != nil {
@@ -223,7 +226,8 @@ func (p *Placement) findAs(here *folderPlace, name string, folder bool, env *lay
 		}
 		return Place{State: Free}, env
 	}
-	if e := p.commonplace(name, folder, top); e != nil {
+	// A text for people may be anywhere, but a misspelt README is none for that.
+	if e := p.commonplace(name, folder, top); e != nil && !e.Anywhere() {
 		return Place{Common, e}, env
 	}
 	// The capture of a thing that stands once was settled by bind.

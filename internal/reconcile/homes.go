@@ -7,7 +7,6 @@ import (
 
 	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
-	"dicaxon/internal/manifest"
 	"dicaxon/internal/names"
 	"dicaxon/internal/placement"
 	"dicaxon/internal/tree"
@@ -34,26 +33,30 @@ func (r *reconciler) homes(s *stray) []home {
 	return slices.DeleteFunc(all, func(h home) bool { return h.evidence <= EndingOnly })
 }
 
-// inPart says whether a stray lies in a folder with a manifest of its own: a
-// project by itself, whose files stay with it.
-func (r *reconciler) inPart(s *stray) bool {
-	for f := s.Folder; f != r.Top; f = f.Parent {
-		for i := range f.Nodes {
-			if n := &f.Nodes[i]; n.Kind == tree.File && n != s.Node() && manifest.Is(n.Name) && !strings.HasPrefix(n.Name, "requirements") {
-				return true
-			}
-		}
-	}
-	return false
-}
-
 // told gives where the folder's entry says that things of this name belong.
 func (r *reconciler) told(s *stray) []home {
 	var all []home
 	for _, t := range r.reach(s, s.To.Home, s.Node().Name, Told) {
+		if below := r.belowTold(s); below != "" && s.To.Home.Folder {
+			t.path, t.folder = t.path+below, nil
+		}
 		all = append(all, r.at(s, t, Told))
 	}
 	return all
+}
+
+// belowTold gives the folders between the one that says where things belong and
+// the stray, where they spell its package: they go with it.
+func (r *reconciler) belowTold(s *stray) string {
+	for f := s.Folder; f != nil; f = f.Parent {
+		if place, _ := r.Folder(f); place.State == placement.Placed && slices.ContainsFunc(place.Entry.NotHere, func(n layout.NotHere) bool { return n.Home == s.To.Home }) {
+			if below := strings.TrimPrefix(s.Folder.Path(), f.Path()); tail(r.textOf(s).says, below) == strings.Count(below, "/") {
+				return below
+			}
+			return ""
+		}
+	}
+	return ""
 }
 
 // shown finds gaps that the text of a file shows it to be, whatever it is

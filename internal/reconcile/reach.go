@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"dicaxon/internal/layout"
+	"dicaxon/internal/manifest"
 	"dicaxon/internal/names"
 	"dicaxon/internal/placement"
 	"dicaxon/internal/tree"
@@ -232,4 +233,31 @@ func steps(a, b string) int {
 		same++
 	}
 	return len(as) + len(bs) - 2 - 2*same
+}
+
+// inPart says whether a stray lies in a folder with a manifest of its own: a
+// project by itself, whose files stay with it.
+func (r *reconciler) inPart(s *stray) bool {
+	for f := s.Folder; f != r.Top; f = f.Parent {
+		if all := r.manifestsIn(f); len(all) > 1 || len(all) == 1 && all[0] != s.Node() {
+			return true
+		}
+	}
+	return false
+}
+
+// manifestsIn gives the files of a folder that tell of a part of its own; it
+// looks once, since a folder may hold a hundred thousand strays.
+func (r *reconciler) manifestsIn(f *tree.Folder) []*tree.Node {
+	all, known := r.parts[f]
+	if known {
+		return all
+	}
+	for i := range f.Nodes {
+		if n := &f.Nodes[i]; n.Kind == tree.File && manifest.Is(n.Name) && !strings.HasPrefix(n.Name, "requirements") {
+			all = append(all, n)
+		}
+	}
+	r.parts[f] = all
+	return all
 }

@@ -42,6 +42,8 @@ type reconciler struct {
 	texts   map[string]*text
 	moved   map[string]string // the homes settled, by the path of what has them
 	wanting map[string][]want // references that lead nowhere, by the last name that they look for
+	parts   map[*tree.Folder][]*tree.Node
+	states  map[string]bool // the paths that the manifest at the top names
 }
 
 type gapKey struct {
@@ -62,6 +64,7 @@ func Run(p *placement.Placement) *Result {
 	r := &reconciler{
 		Placement: p, index: p.Layout.Index(), gapAt: map[string]int{}, gapFor: map[gapKey]int{}, gapsIn: map[*tree.Folder][]int{},
 		reached: map[reachKey][]target{}, texts: map[string]*text{}, moved: map[string]string{},
+		parts: map[*tree.Folder][]*tree.Node{},
 	}
 	r.run()
 	finding.Sort(r.result.Findings)
@@ -76,7 +79,9 @@ func (r *reconciler) run() {
 	r.Gaps = slices.DeleteFunc(r.Gaps, func(g placement.Gap) bool { return !r.stands(g.Folder) })
 	r.prepare(0)
 	for _, s := range r.Strays {
-		r.strays = append(r.strays, stray{Stray: s})
+		if s := (stray{Stray: s}); r.MostFolders > 0 || !r.stated(&s) {
+			r.strays = append(r.strays, s)
+		}
 	}
 	if r.MostFolders > 0 {
 		r.strays = r.strays[:min(len(r.strays), mostLooked)]
@@ -226,7 +231,7 @@ func (r *reconciler) carry(s *stray, h *home) {
 func (r *reconciler) unexplained(rest []stray) {
 	for i := range rest {
 		s := &rest[i]
-		if s.drawn {
+		if e := r.CommonName(s.Node().Name, s.Folder, s.Node().Folder != nil); s.drawn || s.To == nil && e != nil && e.Anywhere() {
 			continue
 		}
 		if f := s.Node().Folder; f != nil && r.MostFolders == 0 && r.scatter(f) {

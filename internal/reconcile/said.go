@@ -3,6 +3,7 @@ package reconcile
 import (
 	"fmt"
 	"path"
+	"slices"
 	"strings"
 	"unicode"
 
@@ -40,6 +41,24 @@ func (r *reconciler) textOf(s *stray) *text {
 	return t
 }
 
+// stated says whether the manifest at the top names the stray where it lies, as
+// the entry file of a package is: whatever else the layout says, it is at home.
+func (r *reconciler) stated(s *stray) bool {
+	if r.states == nil {
+		r.states = map[string]bool{}
+		for _, n := range r.manifestsIn(r.Top) {
+			for _, ref := range r.Book.Of(n.Name).Refs {
+				for _, word := range strings.Fields(ref.Value) {
+					if at := path.Clean(word); strings.ContainsAny(at, "./") || ref.Kind == refs.Key {
+						r.states[at] = true
+					}
+				}
+			}
+		}
+	}
+	return r.states[strings.TrimSuffix(strings.TrimPrefix(s.Path(), r.Top.Path()), "/")]
+}
+
 func separates(c rune) bool { return c == '.' || c == '\\' || c == '/' || c == ':' }
 
 // speaks says whether anything is said of where the stray belongs: by its own
@@ -55,7 +74,7 @@ func (r *reconciler) saidOf(s *stray, h *home) {
 		return
 	}
 	folder := strings.TrimPrefix(parentPath(h.path), r.Top.Path())
-	if says := r.textOf(s).says; len(says) > 0 && h.evidence < Declared {
+	if says := r.textOf(s).says; len(says) > 0 && h.evidence < Declared && !r.agreed(s) {
 		here := strings.TrimPrefix(s.Folder.Path(), r.Top.Path())
 		if n := tail(says, folder); n > tail(says, here) && (n == len(says) || n > 1) && says[len(says)-1] != "main" {
 			h.evidence, h.says = Declared, fmt.Sprintf("it says that it is in %s", says[len(says)-1])
@@ -73,6 +92,22 @@ func (r *reconciler) saidOf(s *stray, h *home) {
 			h.evidence, h.says = Referenced, fmt.Sprintf("%s:%d looks for it there", r.Top.Path()+w.from, w.ref.Line)
 		}
 	}
+}
+
+// agreed says whether another file beside the stray is of the same package: then
+// the package line speaks for where both lie.
+func (r *reconciler) agreed(s *stray) bool {
+	says := r.textOf(s).says
+	for i := range s.Folder.Nodes {
+		n := &s.Folder.Nodes[i]
+		if i == s.Index || n.Folder != nil || n.Ignored || path.Ext(n.Name) != path.Ext(s.Node().Name) {
+			continue
+		}
+		if slices.Equal(says, r.textOf(&stray{Stray: placement.Stray{Folder: s.Folder, Index: i}}).says) {
+			return true
+		}
+	}
+	return false
 }
 
 // folderSays raises the evidence of a folder's home where all the files in it say

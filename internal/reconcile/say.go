@@ -115,6 +115,9 @@ func (r *reconciler) missing(g *placement.Gap) finding.Finding {
 		f.Level = finding.Error
 	}
 	name, complete := r.spelling(g)
+	if complete && f.Level == finding.Warning && r.Layout.Dir == "" && r.CommonName(name, g.Folder, g.Entry.Folder) != nil {
+		f.Level = finding.Note // good housekeeping in any repository, and no demand of the framework
+	}
 	f.Path = pathIn(g.Folder, name, g.Entry.Folder)
 	_, env := r.Folder(g.Folder)
 	switch unit := r.ForUnit(g.Entry, env); {

@@ -62,9 +62,9 @@ func readHTML(text []byte) File {
 var css = language{
 	lexis: lexis{block: cBlock, strings: []quote{double, single}},
 	statements: []statement{
-		says(Import, `@(?:import|use|forward)\s+(?:url\(\s*)?`+stringText),
-		says(Link, `\burl\(\s*`+stringText),
-		says(Link, `\burl\(\s*(?P<name>[^\s"')]+)\s*\)`),
+		says(Import, "@import @use @forward", `@(?:import|use|forward)\s+(?:url\(\s*)?`+stringText),
+		says(Link, "url(", `\burl\(\s*`+stringText),
+		says(Link, "url(", `\burl\(\s*(?P<name>[^\s"')]+)\s*\)`),
 	},
 }
 

@@ -21,9 +21,9 @@ var (
 var script = language{
 	lexis: lexis{line: cComments, block: cBlock, regexps: true, strings: []quote{double, single, {open: "`", close: "`", escape: true, lines: true, inner: "${"}}},
 	statements: []statement{
-		says(Import, `(?:^|[;}])[ \t]*import\s*(?:type\s+)?(?:(?P<what>[\w$*\s{},]+?)\s*from\s*)?`+stringText),
-		says(Import, `(?:^|[;}])[ \t]*export\s+(?:type\s+)?(?P<what>\*(?:\s+as\s+[\w$]+)?|\{[\w$\s,]*\})\s*from\s*`+stringText),
-		says(Import, `(?:^|[^\w$.])(?:require|import)\s*\(\s*`+stringText+`\s*[,)]`),
+		says(Import, "import", `(?:^|[;}])[ \t]*import\s*(?:type\s+)?(?:(?P<what>[\w$*\s{},]+?)\s*from\s*)?`+stringText),
+		says(Import, "export", `(?:^|[;}])[ \t]*export\s+(?:type\s+)?(?P<what>\*(?:\s+as\s+[\w$]+)?|\{[\w$\s,]*\})\s*from\s*`+stringText),
+		says(Import, "require import", `(?:^|[^\w$.])(?:require|import)\s*\(\s*`+stringText+`\s*[,)]`),
 	},
 }
 
@@ -56,9 +56,9 @@ func readVue(text []byte) File {
 var kotlin = language{
 	lexis: lexis{line: cComments, block: cBlock, nested: true, strings: []quote{{open: `"""`, close: `"""`, lines: true}, double, single}},
 	statements: []statement{
-		says(Package, `^[ \t]*package[ \t]+(?P<name>[\w.`+"`"+`]+)`),
-		says(Import, `^[ \t]*import[ \t]+(?P<name>[\w`+"`"+`]+(?:\.[\w`+"`"+`]+)*(?:\.\*)?)`),
-		says(Type, `^[ \t]*(?:(?:public|private|internal|protected|abstract|open|sealed|data|enum|value|annotation|inner|fun|expect|actual)[ \t]+)*(?:class|interface|object)[ \t]+(?P<name>\w+)`),
+		says(Package, "package", `^[ \t]*package[ \t]+(?P<name>[\w.`+"`"+`]+)`),
+		says(Import, "import", `^[ \t]*import[ \t]+(?P<name>[\w`+"`"+`]+(?:\.[\w`+"`"+`]+)*(?:\.\*)?)`),
+		says(Type, "class interface object", `^[ \t]*(?:(?:public|private|internal|protected|abstract|open|sealed|data|enum|value|annotation|inner|fun|expect|actual)[ \t]+)*(?:class|interface|object)[ \t]+(?P<name>\w+)`),
 	},
 }
 
@@ -74,9 +74,9 @@ func readKotlin(text []byte) File {
 var java = language{
 	lexis: lexis{line: cComments, block: cBlock, strings: []quote{triple, double, single}},
 	statements: []statement{
-		says(Package, statementB+`package\s+(?P<name>[\w.]+)\s*;`),
-		says(Import, statementB+`import\s+(?:static\s+)?(?P<name>[\w.]+(?:\.\*)?)\s*;`),
-		says(Type, `^[ \t]*(?:(?:public|protected|private|abstract|static|final|sealed|non-sealed|strictfp)\s+)*(?:class|@?interface|enum|record)\s+(?P<name>\w+)`),
+		says(Package, "package", statementB+`package\s+(?P<name>[\w.]+)\s*;`),
+		says(Import, "import", statementB+`import\s+(?:static\s+)?(?P<name>[\w.]+(?:\.\*)?)\s*;`),
+		says(Type, "class interface enum record", `^[ \t]*(?:(?:public|protected|private|abstract|static|final|sealed|non-sealed|strictfp)\s+)*(?:class|@?interface|enum|record)\s+(?P<name>\w+)`),
 	},
 }
 
@@ -86,16 +86,16 @@ func readJava(text []byte) File { return java.read(text) }
 var php = language{
 	lexis: lexis{line: []string{"//", "#"}, block: cBlock, heredoc: true, strings: []quote{{open: `"`, close: `"`, escape: true, lines: true}, {open: "'", close: "'", escape: true, lines: true}}},
 	statements: []statement{
-		says(Package, `(?:^|[;{]|<\?php\b)\s*namespace\s+(?P<name>[\w\\]+)\s*[;{]`),
-		says(Import, `(?:^|;)[ \t]*use\s+(?:function\s+|const\s+)?(?P<name>\\?[\w\\]+)(?:\s+as\s+\w+)?(?P<what>(?:\s*,\s*[\w\\]+(?:\s+as\s+\w+)?)*)\s*;`),
-		says(Path, `\b(?:require|include)(?:_once)?[\s(]+(?P<what>__DIR__)\s*\.\s*`+stringText),
-		says(Path, `\b(?:require|include)(?:_once)?[\s(]+`+stringText),
-		says(Type, `^[ \t]*(?:(?:abstract|final|readonly)[ \t]+)*(?:class|interface|trait|enum)[ \t]+(?P<name>\w+)`),
+		says(Package, "", `(?:^|[;{]|<\?php\b)\s*namespace\s+(?P<name>[\w\\]+)\s*[;{]`),
+		says(Import, "use", `(?:^|;)[ \t]*use\s+(?:function\s+|const\s+)?(?P<name>\\?[\w\\]+)(?:\s+as\s+\w+)?(?P<what>(?:\s*,\s*[\w\\]+(?:\s+as\s+\w+)?)*)\s*;`),
+		says(Path, "require include", `\b(?:require|include)(?:_once)?[\s(]+(?P<what>__DIR__)\s*\.\s*`+stringText),
+		says(Path, "require include", `\b(?:require|include)(?:_once)?[\s(]+`+stringText),
+		says(Type, "class interface trait enum", `^[ \t]*(?:(?:abstract|final|readonly)[ \t]+)*(?:class|interface|trait|enum)[ \t]+(?P<name>\w+)`),
 	},
 }
 
 // phpGroup is "use Name\{One, Two};", with the name up to the brace.
-var phpGroup = says(Import, `(?:^|;)[ \t]*use\s+(?:function\s+|const\s+)?(?P<name>\\?[\w\\]+\\)\{(?P<what>[^}]*)\}`)
+var phpGroup = says(Import, "use", `(?:^|;)[ \t]*use\s+(?:function\s+|const\s+)?(?P<name>\\?[\w\\]+\\)\{(?P<what>[^}]*)\}`)
 
 func readPHP(text []byte) File {
 	inside := bytes.Clone(text)
@@ -139,11 +139,11 @@ func readPHP(text []byte) File {
 var ruby = language{
 	lexis: lexis{line: []string{"#"}, block: [][2]string{{"\n=begin", "\n=end"}}, heredoc: true, regexps: true, strings: []quote{{open: `"`, close: `"`, escape: true, lines: true, inner: "#{"}, {open: "'", close: "'", escape: true, lines: true}}},
 	statements: []statement{
-		says(Import, `(?:^|[^\w.:@$])(?P<what>require|require_relative|load)[ \t(]+`+stringText),
-		says(Import, statementB+`autoload[ \t(]+:(?P<what>\w+)[ \t]*,[ \t]*`+stringText),
-		says(Type, `^[ \t]*(?:class|module)[ \t]+(?P<name>[A-Z][\w:]*)`),
+		says(Import, "require load", `(?:^|[^\w.:@$])(?P<what>require|require_relative|load)[ \t(]+`+stringText),
+		says(Import, "autoload", statementB+`autoload[ \t(]+:(?P<what>\w+)[ \t]*,[ \t]*`+stringText),
+		says(Type, "class module", `^[ \t]*(?:class|module)[ \t]+(?P<name>[A-Z][\w:]*)`),
 		// Constants that autoloading finds by their path.
-		says(Import, `(?:^|[^\w:.])(?P<name>[A-Z]\w*[a-z]\w*(?:::[A-Z]\w*)*)`),
+		says(Import, "", `(?:^|[^\w:.])(?P<name>[A-Z]\w*[a-z]\w*(?:::[A-Z]\w*)*)`),
 	},
 }
 
@@ -172,10 +172,10 @@ func readRuby(text []byte) File {
 var dart = language{
 	lexis: lexis{line: cComments, block: cBlock, nested: true, strings: []quote{triple, {open: "'''", close: "'''", escape: true, lines: true}, double, single}},
 	statements: []statement{
-		says(Import, statementB+`(?P<what>import|export|part)\s+`+stringText),
-		says(Import, statementB+`(?P<what>part of)\s+`+stringText),
-		says(Package, statementB+`library\s+(?P<name>[\w.]+)\s*;`),
-		says(Type, `^(?:(?:abstract|base|final|interface|sealed|mixin)[ \t]+)*(?:class|enum|mixin|extension type)[ \t]+(?P<name>\w+)`),
+		says(Import, "import export part", statementB+`(?P<what>import|export|part)\s+`+stringText),
+		says(Import, "part", statementB+`(?P<what>part of)\s+`+stringText),
+		says(Package, "library", statementB+`library\s+(?P<name>[\w.]+)\s*;`),
+		says(Type, "class enum mixin extension", `^(?:(?:abstract|base|final|interface|sealed|mixin)[ \t]+)*(?:class|enum|mixin|extension type)[ \t]+(?P<name>\w+)`),
 	},
 }
 
@@ -185,9 +185,9 @@ func readDart(text []byte) File { return dart.read(text) }
 var csharp = language{
 	lexis: lexis{line: []string{"//", "#region", "#endregion"}, block: cBlock, strings: []quote{triple, {open: `@"`, close: `"`, lines: true}, {open: `$@"`, close: `"`, lines: true}, double, single}},
 	statements: []statement{
-		says(Package, `^[ \t]*namespace\s+(?P<name>[\w.]+)\s*[;{]`),
-		says(Import, statementB+`(?:global\s+)?using\s+(?:static\s+)?(?:(?P<what>\w+)\s*=\s*)?(?P<name>[\w.]+)\s*;`),
-		says(Type, `^[ \t]*(?:(?:public|internal|private|protected|abstract|static|sealed|partial|readonly|ref|file)[ \t]+)*(?:class|interface|struct|enum|record(?:[ \t]+(?:class|struct))?)[ \t]+(?P<name>\w+)`),
+		says(Package, "namespace", `^[ \t]*namespace\s+(?P<name>[\w.]+)\s*[;{]`),
+		says(Import, "using", statementB+`(?:global\s+)?using\s+(?:static\s+)?(?:(?P<what>\w+)\s*=\s*)?(?P<name>[\w.]+)\s*;`),
+		says(Type, "class interface struct enum record", `^[ \t]*(?:(?:public|internal|private|protected|abstract|static|sealed|partial|readonly|ref|file)[ \t]+)*(?:class|interface|struct|enum|record(?:[ \t]+(?:class|struct))?)[ \t]+(?P<name>\w+)`),
 	},
 }
 
@@ -196,8 +196,8 @@ func readCSharp(text []byte) File { return csharp.read(text) }
 var swift = language{
 	lexis: lexis{line: cComments, block: cBlock, nested: true, strings: []quote{triple, double}},
 	statements: []statement{
-		says(Import, `^[ \t]*(?:@[\w()]+[ \t]+)*(?:public[ \t]+|internal[ \t]+|private[ \t]+)?import[ \t]+(?:(?:struct|class|enum|protocol|func|var|let|typealias)[ \t]+)?(?P<name>[\w.]+)`),
-		says(Type, `^[ \t]*(?:(?:public|internal|private|fileprivate|open|final|indirect)[ \t]+)*(?:struct|class|enum|protocol|actor)[ \t]+(?P<name>\w+)`),
+		says(Import, "import", `^[ \t]*(?:@[\w()]+[ \t]+)*(?:public[ \t]+|internal[ \t]+|private[ \t]+)?import[ \t]+(?:(?:struct|class|enum|protocol|func|var|let|typealias)[ \t]+)?(?P<name>[\w.]+)`),
+		says(Type, "struct class enum protocol actor", `^[ \t]*(?:(?:public|internal|private|fileprivate|open|final|indirect)[ \t]+)*(?:struct|class|enum|protocol|actor)[ \t]+(?P<name>\w+)`),
 	},
 }
 

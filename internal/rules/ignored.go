@@ -144,10 +144,22 @@ func (c *Call) commonplace(in *tree.Folder, n *tree.Node) *layout.Entry {
 // program made, whatever it is called.
 var written = []string{".go", ".py", ".rs", ".java", ".kt", ".swift", ".dart", ".php", ".rb", ".cs", ".sql", ".tf"}
 
+// loose are endings of what people and programs write alike: a folder that holds
+// nothing else holds scripts.
+var loose = []string{".js", ".mjs", ".cjs", ".ts", ".sh", ".ps1", ".json", ".md"}
+
 func (c *Call) byPeople(f *tree.Folder) bool {
-	return f != nil && slices.ContainsFunc(f.Nodes, func(n tree.Node) bool {
-		return slices.Contains(written, path.Ext(n.Name)) || n.Kind == tree.File && path.Ext(n.Name) == "" && c.isScript(f.Path()+n.Name)
-	})
+	if f == nil {
+		return false
+	}
+	scripts := len(f.Nodes) > 0
+	for _, n := range f.Nodes {
+		if slices.Contains(written, path.Ext(n.Name)) || n.Kind == tree.File && path.Ext(n.Name) == "" && c.isScript(f.Path()+n.Name) {
+			return true
+		}
+		scripts = scripts && n.Kind == tree.File && slices.Contains(loose, path.Ext(n.Name)) && !strings.Contains(n.Name, ".min.")
+	}
+	return scripts
 }
 
 // isScript says whether a file says which program runs it.
@@ -171,8 +183,8 @@ func forSamples(f *tree.Folder) bool {
 // is called: data for tests, uses to learn from, the code of others.
 func isSample(name string) bool {
 	switch name = strings.ToLower(strings.TrimLeft(name, "_.")); name {
-	case "test", "tests", "spec", "specs", "e2e", "example", "examples", "sample", "samples", "demo", "demos", "contrib", "docs", "doc", "integration", "tutorial", "tutorials", "mocks", "acceptance":
+	case "fixture", "spec", "specs", "e2e", "example", "examples", "sample", "samples", "demo", "demos", "contrib", "docs", "doc", "integration", "tutorial", "tutorials", "mocks", "acceptance":
 		return true
 	}
-	return slices.Contains(samples, name) || strings.HasSuffix(name, "testdata") || strings.HasSuffix(name, "-tests") || strings.HasSuffix(name, "_tests")
+	return slices.Contains(samples, name) || strings.HasSuffix(name, "testdata") || strings.HasSuffix(name, "test") || strings.HasSuffix(name, "tests")
 }

@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"dicaxon/internal/finding"
+	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
 )
 
@@ -106,26 +107,57 @@ type oddPackage struct {
 	said refs.Ref
 }
 
-// tellPackages tells of packages of Go by their folders: where all files say the
-// same other name, the folder is the odd one.
+// tellPackages tells of packages of Go by their folders. Files that contradict
+// their neighbours do not compile. Where all agree, the folder is right, whatever
+// it is called, as long as something imports it or nothing tells another name.
 func (c *Call) tellPackages(odd map[string][]oddPackage, of map[string]int) {
 	for _, folder := range slices.Sorted(maps.Keys(odd)) {
 		files := odd[folder]
-		if _, spelt := rootOf(c.files("roots"), folder+"/x"); !spelt && len(files) == of[folder] {
-			continue // elsewhere only what its own neighbours contradict is told
+		if len(files) < of[folder] {
+			c.tellOdd(folder, files)
+			continue
+		}
+		if _, spelt := rootOf(c.files("roots"), folder+"/x"); !spelt || c.imported(folder) {
+			continue
 		}
 		name := strings.TrimSuffix(files[0].said.Name, "_test")
 		same := !slices.ContainsFunc(files, func(o oddPackage) bool { return strings.TrimSuffix(o.said.Name, "_test") != name })
-		if home := path.Join(path.Dir(folder), name); same && len(files) == of[folder] && (len(files) > 1 || c.describes(home)) && !c.hasFileOf(folder) && c.node(home) == nil {
+		home := path.Join(path.Dir(folder), name)
+		switch there := c.node(home) != nil; {
+		case c.hasFileOf(folder): // file and folder agree against the package line
+			c.tellOdd(folder, files)
+		case !same:
+		case !there && (c.imported(home) || c.describes(home) || names.Near(path.Base(folder), name) != names.Apart):
 			f := c.report(folder+"/", 0, 0, nil, "all its files say package %s", name)
 			f.Kind, f.Home = finding.Misnamed, c.Top.Path()+home+"/"
-			continue
-		}
-		for _, o := range files {
-			c.atRef(o.path, o.said, &finding.Place{Path: folder + "/"}, "it says package %s, but its folder is %s", o.said.Name, path.Base(folder))
+			if !c.imported(home) {
+				f.Level = min(f.Level, finding.Warning) // it builds as it is
+			}
+		case there && len(files) == 1:
+			c.tellOdd(folder, files)
 		}
 	}
 }
+
+func (c *Call) tellOdd(folder string, files []oddPackage) {
+	for _, o := range files {
+		c.atRef(o.path, o.said, &finding.Place{Path: folder + "/"}, "it says package %s, but its folder is %s", o.said.Name, path.Base(folder))
+	}
+}
+
+// imported says whether a file of Go imports the package of a folder.
+func (c *Call) imported(folder string) bool {
+	for _, f := range c.files("files") {
+		if strings.HasSuffix(f.path, ".go") && slices.ContainsFunc(c.refsOf(f.path).Refs, func(r refs.Ref) bool {
+			return r.Kind == refs.Import && endsWith(r.Name, folder)
+		}) {
+			return true
+		}
+	}
+	return false
+}
+
+func endsWith(name, tail string) bool { return name == tail || strings.HasSuffix(name, "/"+tail) }
 
 // describes says whether the layout has a folder of that very name.
 func (c *Call) describes(at string) bool {

@@ -85,7 +85,7 @@ var cases = []struct {
 	{"namespaces below a prefix", `- {rule: package-line, files: 'app/**/*.php', roots: app/, prefix: App}`,
 		files{"app/Models/A.php": "<?php\nnamespace App\\Models;\n", "app/Http/B.php": "<?php\nnamespace App\\Models;\n", "app/C.php": "<?php namespace App;\n"}, []string{"misdeclared app/Http/B.php:2"}},
 	{"packages of Go", "- {rule: package-line, files: '**/*.go', roots: internal/}",
-		files{"internal/tide/a.go": "package tide\n", "internal/tide/a_test.go": "package tide_test\n", "internal/go-berth/b.go": "package berth\n", "internal/x/v2/c.go": "package x\n", "internal/d/d.go": "package main\n", "internal/crew/e.go": "package crews\n", "internal/testdata/f.go": "package p\n", "internal/x/_old/g.go": "package p\n"}, []string{"misdeclared internal/crew/e.go:1"}},
+		files{"internal/tide/a.go": "package tide\n", "internal/tide/a_test.go": "package tide_test\n", "internal/go-berth/b.go": "package berth\n", "internal/x/v2/c.go": "package x\n", "internal/d/d.go": "package main\n", "internal/crew/e.go": "package crews\n", "internal/testdata/f.go": "package p\n", "internal/x/_old/g.go": "package p\n", "internal/pier/a.go": "package pier\n", "internal/pier/b.go": "package berth\n"}, []string{"misdeclared internal/pier/b.go:1", "misnamed internal/crew/"}},
 	{"Java that is elsewhere", "- {rule: package-line, files: 'src/**/*.java', roots: src/}", files{"src/gannet/A.java": "package gannet;", "src/gannet/B.java": "package gannet.b;", "src/C.java": "class C {}"}, []string{"misdeclared src/gannet/B.java:1"}},
 
 	{"Kotlin without its ending", "- {rule: ending, files: 'src/**/*', shows: '^(fun|class|package) ', ending: .kt}",

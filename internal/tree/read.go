@@ -110,13 +110,14 @@ func (r *reader) run() {
 	var all sync.WaitGroup
 	for range max(4, runtime.GOMAXPROCS(0)) {
 		all.Go(func() {
-			var l lister
+			w := worker{reader: r}
+			defer w.near.close()
 			for {
 				folder := r.take()
 				if folder == nil {
 					return
 				}
-				r.done(r.read(&l, folder))
+				r.done(w.read(folder))
 			}
 		})
 	}
@@ -153,9 +154,9 @@ func (r *reader) done(found []*Folder) {
 }
 
 // read lists one folder and gives the folders in it that are to be read.
-func (r *reader) read(l *lister, f *Folder) []*Folder {
+func (r *worker) read(f *Folder) []*Folder {
 	path := f.Path()
-	entries, err := r.list(l, path)
+	entries, err := r.list(path)
 	if err != nil {
 		f.Unread = true
 		r.mu.Lock()
@@ -215,21 +216,6 @@ func (r *reader) listsOf(f *Folder, path, above string, entries []entry) *ignore
 		}
 	}
 	return lists
-}
-
-// longPath is a length that every system opens a path of in one go.
-const longPath = 1000
-
-func (r *reader) list(l *lister, path string) ([]entry, error) {
-	full := filepath.Join(r.repository.Root, filepath.FromSlash(path))
-	if len(full) < longPath {
-		return l.list(full)
-	}
-	root, err := r.repository.opened()
-	if err != nil {
-		return nil, err
-	}
-	return listed(root.Open(filepath.FromSlash(strings.TrimSuffix(path, "/"))))
 }
 
 // number fills in Folders and the folders' places in it, and counts the files.

@@ -68,7 +68,7 @@ func TestVanished(t *testing.T) {
 	r := &reader{repository: &Repository{Root: root, Top: &Folder{}}}
 	r.start(root)
 	os.RemoveAll(filepath.Join(root, "b"))
-	found := r.read(&lister{}, &Folder{Name: "b", Parent: r.repository.Top})
+	found := (&worker{reader: r}).read(&Folder{Name: "b", Parent: r.repository.Top})
 	r.run()
 	if len(found) != 0 || len(r.repository.Troubles) != 1 || r.repository.Troubles[0].Path != "b/" || len(r.repository.Top.Nodes) != 2 {
 		t.Errorf("%v %v %v", found, r.repository.Troubles, r.repository.Top.Nodes)

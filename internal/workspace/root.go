@@ -18,9 +18,10 @@ var gathers = []string{"*.sln", "*.slnx", "go.work", "pnpm-workspace.yaml", "ler
 
 // Root returns the repository that a path lies in: the nearest folder around it
 // with a ".git", else the outermost with a dicaxon.yaml, else the nearest with a
-// file by which projects are known, or the one that gathers them, else the
+// file by which projects are known, or the one that gathers them. Where nothing
+// tells, it is the folder otherwise, if that is around the path, else the
 // nearest folder that is there.
-func Root(at string) string {
+func Root(at, otherwise string) string {
 	start, err := filepath.Abs(at)
 	if err != nil {
 		return "."
@@ -57,9 +58,8 @@ func Root(at string) string {
 			return found
 		}
 	}
-	// Where nothing tells, it is where one stands, if the path is below that.
-	if here, err := os.Getwd(); err == nil && strings.HasPrefix(start, here+string(filepath.Separator)) {
-		return here
+	if around, err := filepath.Abs(otherwise); err == nil && otherwise != "" && strings.HasPrefix(start, around+string(filepath.Separator)) {
+		return around
 	}
 	return start
 }
@@ -89,7 +89,7 @@ func isFolder(at string) bool {
 // repository around a folder names; none where there is no such file, or none
 // that can be read.
 func TeamLayouts(at string) []*layout.Layout {
-	root := Root(at)
+	root := Root(at, "")
 	text, err := os.ReadFile(filepath.Join(root, FileName))
 	if err != nil {
 		return nil
