@@ -19,7 +19,7 @@ func (p *pairer) count(f *tree.Folder, env *layout.Env) {
 		p.counts[c.ID] = 0
 	}
 	for i, place := range here.nodes {
-		if place.State != Placed || place.Entry.Parent != e {
+		if place.Entry == nil || place.State != Placed && place.State != Apart || place.Entry.Parent != e {
 			continue
 		}
 		p.counts[place.Entry.ID]++

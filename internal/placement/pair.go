@@ -142,6 +142,9 @@ func (p *pairer) classify(f *tree.Folder, env *layout.Env, deep *deepChain) map[
 		n := &f.Nodes[i]
 		if n.Folder != nil && p.Apart[n.Folder] {
 			here.nodes[i].State = Apart
+			if here.place.State == Placed {
+				here.nodes[i].Entry = here.place.Entry.Scope.Exact(n.Name, true) // it is there, whoever it belongs to
+			}
 			continue
 		}
 		place, bound := p.find(f, n, env, deep)
