@@ -131,12 +131,15 @@ func (t *treeMaker) line(f *tree.Folder, n *tree.Node, place placement.Place) Li
 	if place.State == placement.Free || place.State == placement.Hidden {
 		e = t.project.Placement.CommonName(n.Name, f, n.Folder != nil)
 	}
+	astray := place.State == placement.Unplaced || place.State == placement.Below
+	if said := t.stray(f, n); astray && said != "" {
+		line.Role, line.Finding = strings.TrimPrefix(said, "— "), true
+	}
 	switch {
-	case place.State == placement.Unplaced || place.State == placement.Below:
-		line.Role, line.Finding = t.stray(f, n), true
+	case line.Finding:
 	case place.State == placement.Apart:
-		line.Role = "— a project of its own"
-	case e != nil:
+		line.Role = "A project of its own."
+	case e != nil && !astray:
 		line.Role, line.MadeBy, line.Git = e.Role, e.MadeBy, e.Git
 		if said := t.stray(f, n); said != "" {
 			line.Role, line.Finding, line.MadeBy, line.Git = e.Role+" "+said, true, "", ""

@@ -41,7 +41,7 @@ func HTML(out io.Writer, r *app.Report, trees [][]explain.Line) error {
 	used := map[finding.Kind]bool{}
 	for i, p := range r.Projects {
 		one := ProjectPage{At: p.At, Layout: p.Layout.Name, Title: p.Layout.Title, Files: p.Placement.Files, Folders: p.Placement.Folders, Tree: trees[i]}
-		for _, f := range p.Findings {
+		for _, f := range gravestFirst(p.Findings) {
 			used[f.Kind] = true
 			one.Findings = append(one.Findings, printable(f))
 		}
