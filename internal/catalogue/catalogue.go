@@ -167,15 +167,17 @@ func Summarise(l *layout.Layout) Summary {
 }
 
 // Index returns the index of the built-in layouts, in the order of their names,
-// without reading the layouts.
-func (c Catalogue) Index() (*Index, error) {
+// without reading the layouts. It is read once, and no caller changes it.
+func (c Catalogue) Index() (*Index, error) { return index() }
+
+var index = sync.OnceValues(func() (*Index, error) {
 	text, err := packed.ReadFile(IndexName)
 	if err != nil {
 		return nil, err
 	}
 	index := &Index{}
 	return index, json.Unmarshal(text, index)
-}
+})
 
 // Commonplace gives the layout of names that may stand in any repository.
 func (c Catalogue) Commonplace() (*layout.Layout, error) { return c.Layout(CommonplaceName) }

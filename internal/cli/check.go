@@ -175,8 +175,18 @@ func layoutFlag(cmd *cobra.Command, to *string) {
 	_ = cmd.RegisterFlagCompletionFunc("layout", completeLayouts)
 }
 
-func completeLayouts(*cobra.Command, []string, string) ([]string, cobra.ShellCompDirective) {
-	return catalogue.Catalogue{}.Names(), cobra.ShellCompDirectiveDefault
+func completeLayouts(_ *cobra.Command, _ []string, begun string) ([]string, cobra.ShellCompDirective) {
+	var names []string
+	index, err := catalogue.Catalogue{}.Index()
+	if err != nil {
+		return nil, cobra.ShellCompDirectiveError
+	}
+	for _, s := range append(slices.Clone(index.Layouts), teamLayouts(".")...) {
+		if !s.Base && strings.HasPrefix(s.Name, begun) {
+			names = append(names, s.Name)
+		}
+	}
+	return names, cobra.ShellCompDirectiveDefault
 }
 
 // run checks a repository, with progress shown for a long read.

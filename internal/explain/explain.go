@@ -87,6 +87,15 @@ func Path(w *workspace.Workspace, asked string) Answer {
 }
 
 // A describer fills in what is known of one place.
+// usual gives what names usually stand for, wherever they are.
+func usual() *layout.Scope {
+	l, err := catalogue.Catalogue{}.Layout(catalogue.UsualName)
+	if err != nil {
+		panic(err) // it is built in, and a test reads it
+	}
+	return l.Root.Scope.Deep
+}
+
 type describer struct {
 	project *workspace.Project
 	*workspace.Workspace
@@ -111,7 +120,7 @@ func (d describer) describe(a *Answer, found placement.Answer) {
 		return
 	}
 	name := path.Base(strings.TrimSuffix(a.Path, "/"))
-	if e := d.Names.Find(name, a.Folder); e != nil {
+	if e := usual().Find(name, a.Folder); e != nil {
 		a.Usual = true
 		a.Role = e.Role
 		return
@@ -150,11 +159,11 @@ func (d describer) entry(a *Answer, e *layout.Entry, env *layout.Env) {
 	}
 	for _, c := range e.Entries {
 		if !c.Need.Banned() && c.MadeBy == "" {
-			a.Belongs = append(a.Belongs, Belonging{label(c, env), c.Need.String(), c.Role})
+			a.Belongs = append(a.Belongs, Belonging{placement.Label(c, env), c.Need.String(), c.Role})
 		}
 	}
 	for _, nh := range e.NotHere {
-		a.NotHere = append(a.NotHere, Elsewhere{nh.What, fill(nh.Home, env)})
+		a.NotHere = append(a.NotHere, Elsewhere{nh.What, d.project.Placement.Called(nh.Home, env)})
 	}
 }
 
@@ -222,24 +231,4 @@ func counted(n int, what string) string {
 		return "1 " + what
 	}
 	return fmt.Sprintf("%d %ss", n, what)
-}
-
-// label gives an entry's label with captured names put in.
-func label(e *layout.Entry, env *layout.Env) string {
-	text := e.Label()
-	if name, complete := e.Name(env); complete && !e.Deep {
-		text = name
-		if e.Folder {
-			text += "/"
-		}
-	}
-	return text
-}
-
-// fill gives an entry's path with captured names put in.
-func fill(e *layout.Entry, env *layout.Env) string {
-	if e.Parent == nil {
-		return ""
-	}
-	return fill(e.Parent, env) + label(e, env)
 }

@@ -33,7 +33,7 @@ const (
 
 // Tree gives the annotated tree of a project, so many folders deep; 0 for all.
 func Tree(w *workspace.Workspace, p *workspace.Project, depth int) []Line {
-	t := &treeMaker{project: p, usual: w.Names, depth: depth, findings: map[string]finding.Finding{}}
+	t := &treeMaker{project: p, usual: usual(), depth: depth, findings: map[string]finding.Finding{}}
 	for _, f := range p.Findings {
 		if before, told := t.findings[f.Path]; !told || f.Level < before.Level {
 			t.findings[f.Path] = f // of several the gravest

@@ -294,13 +294,18 @@ func (id *Identifier) fit(f *tree.Folder, c *Candidate) error {
 	r := reconcile.Run(p)
 	c.placement = p
 	c.wanted = share(float64(p.Found+r.Filled), float64(p.Wanted), 1)
-	there := float64(p.Settled) + weigh(p.Strays)
-	explained := min(weigh(r.Explained), weigh(p.Strays))
-	c.placed = share(float64(p.Settled)+explainedWeight*explained, there, 0)
+	c.weighUp(float64(p.Settled), weigh(p.Strays), weigh(r.Explained))
+	return nil
+}
+
+// weighUp gives the score by what is settled, what strays, and what of that has a
+// home.
+func (c *Candidate) weighUp(settled, strays, explained float64) {
+	explained = min(explained, strays)
+	c.placed = share(settled+explainedWeight*explained, settled+strays, 0)
 	c.Score = signsWeight*min(c.signs/enoughSigns, 1) + wantedWeight*c.wanted + placedWeight*c.placed
 	c.Evidence = append(c.Evidence, fmt.Sprintf("%d %% of what it wants is there, it explains %d %% of what is there",
-		int(100*c.wanted), int(100*share(float64(p.Settled)+explained, there, 0))))
-	return nil
+		int(100*c.wanted), int(100*share(settled+explained, settled+strays, 0))))
 }
 
 // share gives a part of a whole, from 0 to 1; otherwise where there is no whole.

@@ -1,6 +1,7 @@
 package identify
 
 import (
+	"math"
 	"testing"
 
 	"dicaxon/internal/layout"
@@ -21,6 +22,20 @@ func TestFits(t *testing.T) {
 	} {
 		if got := (&Candidate{Score: c.score, wanted: c.wanted, placed: c.placed}).fits(); got != c.want {
 			t.Errorf("%+v: %v", c, got)
+		}
+	}
+}
+
+// TestScore holds how signs, what is wanted and what has a place make a score.
+func TestScore(t *testing.T) {
+	for _, c := range []struct{ signs, wanted, settled, strays, explained, score float64 }{
+		{4, 1, 10, 0, 0, 1}, {8, 1, 10, 0, 0, 1}, {2, 1, 10, 0, 0, 0.9}, {4, 0.5, 10, 0, 0, 0.8}, {4, 1, 5, 5, 0, 0.8},
+		{4, 1, 5, 5, 5, 0.94}, {4, 1, 5, 5, 9, 0.94}, {0, 0, 0, 0, 0, 0},
+	} {
+		got := Candidate{signs: c.signs, wanted: c.wanted}
+		got.weighUp(c.settled, c.strays, c.explained)
+		if math.Abs(got.Score-c.score) > 1e-9 {
+			t.Errorf("%+v: %v", c, got.Score)
 		}
 	}
 }

@@ -135,8 +135,10 @@ func documentStem(name string) (string, bool) {
 			return "", false
 		}
 	}
-	return strings.NewReplacer("-", "", "_", "", " ", "").Replace(stem), stem != "" && stem[0] != '.'
+	return withoutSeparators.Replace(stem), stem != "" && stem[0] != '.'
 }
+
+var withoutSeparators = strings.NewReplacer("-", "", "_", "", " ", "")
 
 // listDocuments notes the documents among the entries at the root.
 func (l *Layout) listDocuments() {

@@ -1,6 +1,7 @@
 package placement
 
 import (
+	"slices"
 	"strings"
 
 	"dicaxon/internal/layout"
@@ -120,4 +121,56 @@ func (p *Placement) there(a Answer, in *tree.Folder, i int) Answer {
 		}
 	}
 	return next
+}
+
+// Called gives the path of an entry below the project, for people: under the names
+// that its folders have here, else those that the layout prefers, with captured
+// names put in where they are known.
+func (p *Placement) Called(e *layout.Entry, env *layout.Env) string {
+	path, in := "", p.Top
+	var chain []*layout.Entry
+	for up := e; up.Parent != nil; up = up.Parent {
+		chain = append(chain, up)
+	}
+	for _, e := range slices.Backward(chain) {
+		name := Label(e, env)
+		in = p.standing(in, e, env)
+		if in != nil {
+			name = in.Name + "/"
+		}
+		path += name
+	}
+	return path
+}
+
+// standing gives the folder in another that has the place of an entry.
+func (p *Placement) standing(in *tree.Folder, e *layout.Entry, env *layout.Env) *tree.Folder {
+	if in == nil || !e.Folder {
+		return nil
+	}
+	for i := range in.Nodes {
+		f := in.Nodes[i].Folder
+		if place := p.Place(in, i); f == nil || place.State != Placed || place.Entry != e {
+			continue
+		}
+		if _, _, fits := e.Match(f.Name, env); fits {
+			if _, complete := e.Name(env); complete || e.Spellings[0].Exact != "" {
+				return f
+			}
+		}
+	}
+	return nil
+}
+
+// Label gives the name of an entry for people, with captured names put in where
+// they are all known.
+func Label(e *layout.Entry, env *layout.Env) string {
+	text := e.Label()
+	if name, complete := e.Name(env); complete && !e.Deep {
+		text = name
+		if e.Folder {
+			text += "/"
+		}
+	}
+	return text
 }

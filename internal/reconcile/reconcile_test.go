@@ -201,3 +201,30 @@ func BenchmarkEntries(b *testing.B) {
 		})
 	}
 }
+
+// BenchmarkStrays explains folders full of files that belong elsewhere; the time
+// should grow with their number and not with its square.
+func BenchmarkStrays(b *testing.B) {
+	l, err := layout.Resolve(one("tree:\n  tables/: {need: must, role: R., tree: {\"*.csv\": {role: R.}}}\n  pages/: {need: must, role: R., tree: {\"*_page.html\": {role: R.}}}\n"), "t/t")
+	if err != nil {
+		b.Fatal(err)
+	}
+	for _, n := range []int{5_000, 20_000} {
+		files := map[string]string{"pages/first_page.html": ""}
+		for i := range n {
+			files[fmt.Sprintf("tables/%d_page.html", i)] = ""
+		}
+		r, err := tree.Read(treetest.Make(b, files), tree.Options{})
+		if err != nil {
+			b.Fatal(err)
+		}
+		b.Run(fmt.Sprint(n), func(b *testing.B) {
+			for b.Loop() {
+				found := reconcile.Run(placement.Pair(placement.Input{Repository: r, Top: r.Top, Layout: l})).Findings
+				if len(found) < n {
+					b.Fatal(len(found))
+				}
+			}
+		})
+	}
+}

@@ -64,7 +64,7 @@ func (r *reconciler) extra(s *stray) finding.Finding {
 	switch {
 	case s.To != nil:
 		f.Level = finding.Warning
-		f.Message = fmt.Sprintf("%s belong in %s", lower(s.To.What), s.To.Home.Path())
+		f.Message = fmt.Sprintf("%s belong in %s", lower(s.To.What), r.Called(s.To.Home, r.around(s)))
 	case e == nil:
 	case e.Need.Banned():
 		f.Entry, f.Why, f.Level = e.Path(), e.Role, finding.Warning

@@ -3,6 +3,7 @@
 package workspace
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -21,6 +22,8 @@ import (
 	"dicaxon/internal/reconcile"
 	"dicaxon/internal/source"
 	"dicaxon/internal/tree"
+
+	"golang.org/x/sync/errgroup"
 )
 
 // A Project is one root in a repository that follows one layout.
@@ -57,7 +60,6 @@ type Workspace struct {
 	Configs     []*File // those of parts after that of the root
 	Projects    []*Project
 	Commonplace *layout.Layout
-	Names       *layout.Scope // what names usually stand for, wherever they are
 }
 
 // Options say how a repository is opened.
@@ -93,15 +95,13 @@ func Open(ctx context.Context, root string, o Options) (*Workspace, error) {
 		return nil, err
 	}
 	w := &Workspace{}
-	if w.Commonplace, err = (catalogue.Catalogue{}).Commonplace(); err != nil {
-		return nil, err
-	}
-	usual, err := (catalogue.Catalogue{}).Layout(catalogue.UsualName)
-	if err != nil {
-		return nil, err
-	}
-	w.Names = usual.Root.Scope.Deep
-	if err := w.read(root, o, id); err != nil {
+	// The names that hold anywhere are unpacked while the repository is read.
+	var names errgroup.Group
+	names.Go(func() (err error) {
+		w.Commonplace, err = catalogue.Catalogue{}.Commonplace()
+		return err
+	})
+	if err := cmp.Or(w.read(root, o, id), names.Wait()); err != nil {
 		return nil, err
 	}
 	if err := ctx.Err(); err != nil {
