@@ -27,6 +27,7 @@ func TestNoHomeByAnEndingAlone(t *testing.T) {
 		{"rails/app", "settings of tools are none of the application", map[string]string{".rubocop_todo.yml": "x", "house.yml": "x"}},
 		{"java/maven", "rules for the code are no descriptors", map[string]string{"checkstyle.xml": "<x/>", "house.xml": "<x/>"}},
 		{"go/service", "tests lie with what they test", map[string]string{"internal/tides/tides.go": "package tides\n", "internal/tides/more_test.go": "package tides\n"}},
+		{"go/service", "a package line speaks for where its neighbours lie", map[string]string{"tides.go": "package tides\n", "moon.go": "package tides\n", "internal/tides/a.go": "package tides\n"}},
 		{"go/command", "commands of a program are a package", map[string]string{"cmd/root.go": "package cmd\n"}},
 		{"go/service", "a folder of code is what it is called", map[string]string{"internal/almanac/almanac.go": "package almanac\n", "internal/almanac/moon.go": "package almanac\n", "almanac/a.go": "package almanac\n"}},
 		{"node/service", "a folder of code is what it is called", map[string]string{"src/almanac/moon.ts": "export const x = 1\n", "src/almanac/sun.ts": "export const y = 1\n"}},

@@ -126,7 +126,7 @@ func TestDemoRepositories(t *testing.T) {
 			"warning leftover dicaxon.yaml",
 			"warning substandard dicaxon.yaml",
 			"error misdeclared internal/almanac/almanac.go",
-			"error misnamed internal/modell/ -> internal/model/",
+			"warning misnamed internal/modell/ -> internal/model/",
 			"warning empty migrations/",
 			"note extra tide_test_results.xlsx",
 			"note extra vendor.bak/",

@@ -261,3 +261,9 @@ func (r *reconciler) manifestsIn(f *tree.Folder) []*tree.Node {
 	r.parts[f] = all
 	return all
 }
+
+// folderAt says whether there is a folder at a path of the repository.
+func (r *reconciler) folderAt(at string) bool {
+	n := r.Repository.Top.At(strings.TrimSuffix(at, "/"))
+	return n != nil && n.Folder != nil
+}

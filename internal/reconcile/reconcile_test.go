@@ -202,6 +202,46 @@ func BenchmarkEntries(b *testing.B) {
 	}
 }
 
+// TestEqualPlaces holds that up to three places that fit equally are told, and of
+// four none is.
+func TestEqualPlaces(t *testing.T) {
+	folders, files := "", map[string]string{"moon_page.html": ""}
+	for _, name := range []string{"a", "b", "c", "d"} {
+		folders += "  " + name + "/: {need: may, role: R., tree: {\"*_page.html\": {role: R.}}}\n"
+		files[name+"/first_page.html"] = ""
+		want := "warning misplaced moon_page.html -> "
+		switch name {
+		case "a":
+			want += "a/moon_page.html"
+		case "b":
+			want += "a/moon_page.html or b/moon_page.html"
+		case "c":
+			want += "a/moon_page.html or b/moon_page.html or c/moon_page.html"
+		case "d":
+			want = "note extra moon_page.html"
+		}
+		if got := run(t, "tree:\n"+folders, files); !slices.Equal(got, []string{want}) {
+			t.Errorf("%s: %q, not %q", name, got, want)
+		}
+	}
+}
+
+// TestOnePlaceForOne holds that of two that could fill one place only one is sent
+// there.
+func TestOnePlaceForOne(t *testing.T) {
+	tree := "tree:\n  a/: {need: must, role: R., tree: {frame.html: {need: must, role: R.}, b.txt: {role: R.}}}\n  c/: {role: R., tree: {d.txt: {role: R.}}}\n"
+	got := run(t, tree, map[string]string{"frame.html": "", "c/frame.html": "", "c/d.txt": "", "a/b.txt": ""})
+	sent := 0
+	for _, line := range got {
+		if strings.HasSuffix(line, "-> a/frame.html") {
+			sent++
+		}
+	}
+	if sent != 1 || len(got) != 2 {
+		t.Errorf("%d are sent: %q", sent, got)
+	}
+}
+
 // BenchmarkStrays explains folders full of files that belong elsewhere; the time
 // should grow with their number and not with its square.
 func BenchmarkStrays(b *testing.B) {

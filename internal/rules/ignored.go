@@ -112,7 +112,8 @@ func (c *Call) exposed(in *tree.Folder, yield func(at string, n *tree.Node, e *l
 		if e == nil {
 			e = c.commonplace(in, n)
 		}
-		if e != nil && e.Layout == c.Commonplace.Name && (!e.Deep && c.byPeople(n.Folder) || e.OnlyEnding() && forSamples(in)) {
+		general := e != nil && (e.Layout == c.Commonplace.Name || c.Layout.General)
+		if general && (!e.Deep && c.byPeople(n.Folder) || e.Spellings[0].Exact == "" && forSamples(in)) {
 			e = nil
 		}
 		if e == nil || e.Git != "ignored" || n.Folder != nil && n.Folder.Empty() || n.Folder != nil && n.Folder.Kept() {

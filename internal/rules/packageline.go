@@ -131,7 +131,7 @@ func (c *Call) tellPackages(odd map[string][]oddPackage, of map[string]int) {
 			f := c.report(folder+"/", 0, 0, nil, "all its files say package %s", name)
 			f.Kind, f.Home = finding.Misnamed, c.Top.Path()+home+"/"
 			if !c.imported(home) {
-				f.Level = min(f.Level, finding.Warning) // it builds as it is
+				f.Level = max(f.Level, finding.Warning) // it builds as it is
 			}
 		case there && len(files) == 1:
 			c.tellOdd(folder, files)

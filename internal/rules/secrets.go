@@ -1,12 +1,14 @@
 package rules
 
 import (
+	"path"
 	"strings"
 	"sync"
 
 	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
 	"dicaxon/internal/lazy"
+	"dicaxon/internal/refs"
 )
 
 // shapes are credentials that are known by their look. They are told by what
@@ -64,6 +66,7 @@ var secrets = &Rule{
 			if inSample(f.path) {
 				continue
 			}
+			c.passwords(f.path)
 			text := string(c.textOf(f.path))
 			for i, line := range strings.Split(text, "\n") {
 				if what := credential(line); what != "" {
@@ -72,6 +75,36 @@ var secrets = &Rule{
 			}
 		}
 	},
+}
+
+// secretKey is the last part of a key whose value is a secret, and password one
+// among the parts of a connection.
+var (
+	secretKey = lazy.New(`(?i)(^|[._-])(password|passwd|pwd|secret|client_?secret|secret_?key|api_?key|access_?key|auth_?token)$`)
+	password  = lazy.New(`(?i)(?:^|;)\s*(?:password|pwd)\s*=\s*([^;]+)`)
+	// plainSecret is what such a value looks like: one word, and no place for one.
+	plainSecret = lazy.New(`^[^\s<>{}$%]{6,}$`)
+)
+
+// passwords tells of settings of a program, known by the file's name, that hold a
+// password in plain sight. It is no more than likely.
+func (c *Call) passwords(at string) {
+	name := strings.ToLower(path.Base(at))
+	if path.Ext(name) != ".json" || !strings.HasPrefix(name, "appsettings") && !strings.HasPrefix(name, "config") && !strings.HasPrefix(name, "settings") && !strings.HasPrefix(name, "secrets") {
+		return
+	}
+	for _, k := range c.refsOf(at).Of(refs.Key) {
+		value := k.Value
+		if m := password.Get().FindStringSubmatch(value); m != nil {
+			value = strings.TrimSpace(m[1])
+		} else if !secretKey.MatchString(k.Name) {
+			continue
+		}
+		if plainSecret.MatchString(value) && !harmless.MatchString(value) && !strings.EqualFold(value, k.Name) {
+			f := c.atRef(at, k, nil, "the value of %s looks like a password; take it out, and make it void where it came from", k.Name)
+			f.Level = max(f.Level, finding.Warning)
+		}
+	}
 }
 
 // settingsFiles are where settings usually stand: by these names anywhere, and by
