@@ -113,6 +113,44 @@ func TestAccepted(t *testing.T) {
 	}
 }
 
+// TestAcceptedFolder holds that a folder is accepted with what lay in it: what is
+// new in it is told, and what is gone from it is not.
+func TestAcceptedFolder(t *testing.T) {
+	root := treetest.Make(t, small)
+	treetest.Add(t, root, map[string]string{"old stuff/a.xyz": "x", "old stuff/b.xyz": "x"})
+	r, _ := said(t, root, app.Options{Anew: true})
+	if n, err := baseline.Accept(r.Workspace); n != 4 || err != nil {
+		t.Fatal(n, err)
+	}
+	if err := os.Remove(filepath.Join(root, "old stuff/b.xyz")); err != nil {
+		t.Fatal(err)
+	}
+	if r, got := said(t, root, app.Options{}); len(got) > 0 {
+		t.Errorf("less in it: %+v %q", r.Settlement, got)
+	}
+	treetest.Add(t, root, map[string]string{"old stuff/c.xyz": "x"})
+	if r, got := said(t, root, app.Options{}); len(got) != 1 || !strings.HasPrefix(got[0], "note extra old stuff/") {
+		t.Errorf("more in it: %+v %q", r.Settlement, got)
+	}
+}
+
+// TestParts holds that the dicaxon.yaml of a folder holds for what lies below it,
+// and that the answer is the same from wherever one asks.
+func TestParts(t *testing.T) {
+	root := treetest.Make(t, small)
+	treetest.Add(t, root, map[string]string{"dicaxon.yaml": "dicaxon: 1\nprojects:\n  - layout: flask/areas\n", "app/tides/dicaxon.yaml": "dicaxon: 1\nlevels: {extra: error}\n", "notes.xyz": "x"})
+	_, all := said(t, root, app.Options{})
+	for _, want := range []string{"error extra app/tides/notes.xyz", "note extra notes.xyz"} {
+		if !slices.Contains(all, want) {
+			t.Errorf("no %s in %q", want, all)
+		}
+	}
+	r, within := said(t, filepath.Join(root, "app/tides"), app.Options{})
+	if !slices.Contains(within, "error extra app/tides/notes.xyz") || slices.Contains(within, "note extra notes.xyz") || r.Outside == 0 {
+		t.Errorf("from within: %q, %d outside", within, r.Outside)
+	}
+}
+
 // TestHistory compares with real git: a revision, what is staged, and what a
 // change causes at a distance.
 func TestHistory(t *testing.T) {

@@ -230,7 +230,11 @@ func (f *Finding) sameness() string {
 	if home != "" {
 		home = folderOf(home)
 	}
-	return strings.Join([]string{string(f.Kind), f.Level.String(), folderOf(f.Path), home, f.Entry, strings.Join(f.Homes, " ")}, "\x00")
+	said := ""
+	if f.Kind == Extra {
+		said = f.Message
+	}
+	return strings.Join([]string{string(f.Kind), f.Level.String(), folderOf(f.Path), home, f.Entry, strings.Join(f.Homes, " "), said}, "\x00")
 }
 
 // folderOf gives the folder that a path lies in.

@@ -42,11 +42,15 @@ func New(all, known []Finding) (fresh, again []Finding, gone int) {
 	for i := range all {
 		key := all[i].Key()
 		more := held[key] != nil && slices.ContainsFunc(all[i].Holds, func(name string) bool { return !held[key][name] })
-		if left[key] > 0 && !more {
+		switch {
+		case left[key] == 0:
+			open = append(open, all[i])
+		case more:
+			left[key]--
+			fresh = append(fresh, all[i])
+		default:
 			left[key]--
 			again = append(again, all[i])
-		} else {
-			open = append(open, all[i])
 		}
 	}
 	alike, rest := map[string]int{}, map[string]int{}

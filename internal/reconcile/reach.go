@@ -267,3 +267,30 @@ func (r *reconciler) folderAt(at string) bool {
 	n := r.Repository.Top.At(strings.TrimSuffix(at, "/"))
 	return n != nil && n.Folder != nil
 }
+
+// told gives where the folder's entry says that things of this name belong.
+func (r *reconciler) told(s *stray) []home {
+	var all []home
+	for _, t := range r.reach(s, s.To.Home, s.Node().Name, Told) {
+		if below := r.belowTold(s, t.path); below != "" && s.To.Home.Folder {
+			t.path, t.folder = t.path+below, nil
+		}
+		all = append(all, r.at(s, t, Told))
+	}
+	return all
+}
+
+// belowTold gives the folders between the one that says where things belong and
+// the stray. They go with it where they spell its package, and where the place that
+// it goes to has them too.
+func (r *reconciler) belowTold(s *stray, home string) string {
+	for f := s.Folder; f != nil; f = f.Parent {
+		if place, _ := r.Folder(f); place.State == placement.Placed && slices.ContainsFunc(place.Entry.NotHere, func(n layout.NotHere) bool { return n.Home == s.To.Home }) {
+			if below := strings.TrimPrefix(s.Folder.Path(), f.Path()); tail(r.textOf(s).says, below) == strings.Count(below, "/") || r.folderAt(home+below) {
+				return below
+			}
+			return ""
+		}
+	}
+	return ""
+}
