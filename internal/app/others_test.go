@@ -51,6 +51,13 @@ func TestRepositoriesOfOthers(t *testing.T) {
 			[]string{"warning misplaced src/main/java/org/pier/tides/TideTest.java -> src/test/java/org/pier/tides/TideTest.java"}},
 		{"a test goes into the folder that the tests have for it", map[string]string{"package.json": `{"name": "pier", "dependencies": {"express": "5"}, "scripts": {"test": "x"}}`, "tsconfig.json": "{}", "src/index.ts": "", "src/tides/moon.ts": "export const moon = 1\n", "src/tides/sun.test.ts": "test('x', () => {})\n", "test/tides/moon.test.ts": "test('x', () => {})\n", "README.md": "", ".gitignore": "node_modules/\ndist/\n.env\n"}, "node/service",
 			[]string{"warning misplaced src/tides/sun.test.ts -> test/tides/sun.test.ts"}},
+		{"scripts in bin/ are no programs that were built", map[string]string{"go.mod": "module m\n", "main.go": main, "bin/pier.sh": "#!/bin/sh\n", "README.md": "", ".gitignore": ""}, "go/command", nil},
+		{"what packs a program is no build", map[string]string{"go.mod": "module m\n", "main.go": main, "build/macos/pier.xml": "<x/>", "README.md": "", ".gitignore": ""}, "go/command", nil},
+		{"a service may have its program at the top", map[string]string{"go.mod": "module m\n\nrequire github.com/labstack/echo/v4 v4.13.3\n", "app.go": main, "model/pier.go": "package model\n", "README.md": "", ".gitignore": ""}, "go/service", nil},
+		{"of several readmes each is its folder's", map[string]string{"go.mod": "module m\n", "pier.go": "package pier\n", "tides/a.go": "package tides\n", "tides/README.md": "", ".github/README.md": "", ".gitignore": ""}, "go/library",
+			[]string{"note missing README.md"}},
+		{"another tool of the framework is no slip of this one", map[string]string{"package.json": `{"dependencies": {"vue": "2"}, "devDependencies": {"@vue/cli-service": "4"}}`, "src/main.js": "", "src/App.vue": "<template></template>", "vue.config.js": "", ".gitignore": "node_modules/\n"}, "", nil},
+		{"a package for another registry is no project", map[string]string{"go.mod": "module m\n", "main.go": main, "packaging/pypi/pier/setup.py": "", "packaging/pypi/pier/pier/__init__.py": "", "README.md": "", ".gitignore": ""}, "go/command", nil},
 		{"the top of a workspace has its root where its manifest says", map[string]string{"Cargo.toml": "[package]\nname = \"pier\"\n\n[[bin]]\npath = \"crates/core/main.rs\"\n\n[workspace]\nmembers = [\"crates/tides\"]\n", "crates/core/main.rs": "fn main() {}\n", "crates/tides/Cargo.toml": "[package]\nname = \"tides\"\n", "crates/tides/src/lib.rs": "", "README.md": "", ".gitignore": ""}, "rust/crate", nil},
 	} {
 		t.Run(c.cause, func(t *testing.T) {

@@ -84,7 +84,7 @@ func (c *clues) findText(s *layout.TextSign) string {
 		c.gather(c.folder, 0, &names)
 	}
 	for _, at := range c.files[s.File] {
-		if text := c.text(at); names.HasWords(text, s.Has) && !names.HasWords(text, s.Lacks) {
+		if text := c.text(at); names.HasWords(text, s.Has) && !slices.ContainsFunc(s.Lacks, func(lacks string) bool { return names.HasWords(text, lacks) }) {
 			return strings.TrimPrefix(at, c.folder.Path()) + " has " + strings.TrimSpace(s.Has)
 		}
 	}

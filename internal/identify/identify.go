@@ -133,7 +133,7 @@ func (id *Identifier) Roots(ctx context.Context, r *tree.Repository) ([]Root, er
 var asides = map[string]bool{
 	"test": true, "tests": true, "__tests__": true, "spec": true, "testdata": true, "test-data": true, "fixtures": true, "__fixtures__": true, "fixture": true, "e2e": true,
 	"examples": true, "example": true, "_examples": true, "samples": true, "sample": true, "demo": true, "demos": true, "templates": true, "template": true, "benchmarks": true, "benchmark": true,
-	"vendor": true, "third_party": true, "third-party": true, "node_modules": true, "bower_components": true, "dist": true, "build": true, "out": true, "target": true, "esm": true, "cjs": true, "docs": true,
+	"vendor": true, "third_party": true, "third-party": true, "node_modules": true, "bower_components": true, "dist": true, "build": true, "out": true, "target": true, "esm": true, "cjs": true, "docs": true, "packaging": true, "contrib": true,
 }
 
 // aside says whether a folder lies in one whose projects do not count.

@@ -75,7 +75,7 @@ type Sign struct {
 // with "./" is looked for at the project's root only, with "./*/" one folder below.
 type TextSign struct {
 	File, Has string
-	Lacks     string `json:",omitempty"` // a text that such a file does not have
+	Lacks     []string `json:",omitempty"` // texts of which such a file has none
 }
 
 // An Ask is a question of scaffold.

@@ -200,9 +200,12 @@ func readSigns(p *parser, l *Layout, n *source.Node) error {
 			"text": func(p *parser, s *Sign, n *source.Node) error {
 				s.Text = &TextSign{}
 				return each(p, "text", s.Text, n, keys[*TextSign]{
-					"file":  text("file", func(t *TextSign) *string { return &t.File }),
-					"has":   text("has", func(t *TextSign) *string { return &t.Has }),
-					"lacks": text("lacks", func(t *TextSign) *string { return &t.Lacks }),
+					"file": text("file", func(t *TextSign) *string { return &t.File }),
+					"has":  text("has", func(t *TextSign) *string { return &t.Has }),
+					"lacks": func(_ *parser, t *TextSign, n *source.Node) (err error) {
+						t.Lacks, err = n.Strings("lacks")
+						return err
+					},
 				})
 			},
 			"weighs": func(_ *parser, s *Sign, n *source.Node) error {

@@ -27,6 +27,9 @@ func (s Slip) String() string {
 // sameEndings are endings that mean one and the same kind of text.
 var sameEndings = [][]string{{".yml", ".yaml"}, {".htm", ".html"}, {".md", ".markdown", ".txt", ""}, {".jpg", ".jpeg"}}
 
+// chosenEndings are near each other and mean different things.
+var chosenEndings = []string{".js", ".mjs", ".cjs", ".jsx", ".ts", ".mts", ".cts", ".tsx"}
+
 // Near says by which slip somebody who meant want came to write got.
 func Near(got, want string) Slip {
 	switch {
@@ -117,6 +120,9 @@ func nearEnding(a, b string) bool {
 		if slices.Contains(same, a) && slices.Contains(same, b) {
 			return true
 		}
+	}
+	if slices.Contains(chosenEndings, a) && slices.Contains(chosenEndings, b) {
+		return false
 	}
 	return a != "" && b != "" && len(b) > 2 && Distance(a, b) == 1
 }

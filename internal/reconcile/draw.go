@@ -35,11 +35,30 @@ func (r *reconciler) draw() {
 		}
 	})
 	for i := range r.Gaps {
-		if len(found[i]) == 1 {
+		if len(found[i]) == 1 && r.alone(found[i][0].Node().Name) {
 			r.strays = append(r.strays, found[i][0])
 		}
 	}
 	r.strays = append(r.strays, all...)
+}
+
+// alone says whether nothing else of that name is anywhere: of several readmes,
+// each is that of its folder.
+func (r *reconciler) alone(name string) bool {
+	n := 0
+	var walk func(f *tree.Folder)
+	walk = func(f *tree.Folder) {
+		for i := range f.Nodes {
+			switch in := &f.Nodes[i]; {
+			case in.Folder != nil:
+				walk(in.Folder)
+			case !in.Ignored && in.Name == name:
+				n++
+			}
+		}
+	}
+	walk(r.Top)
+	return n == 1
 }
 
 // narrow indexes the entries that say more of a name than its ending, where the

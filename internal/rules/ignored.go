@@ -112,8 +112,8 @@ func (c *Call) exposed(in *tree.Folder, yield func(at string, n *tree.Node, e *l
 		if e == nil {
 			e = c.commonplace(in, n)
 		}
-		general := e != nil && (e.Layout == c.Commonplace.Name || c.Layout.General)
-		if general && (!e.Deep && c.byPeople(n.Folder) || e.Spellings[0].Exact == "" && forSamples(in)) {
+		general := e != nil && e.Layout == c.Commonplace.Name
+		if general && (!e.Deep && c.byPeople(n.Folder) || e.Spellings[0].Exact == "" && forSamples(in)) || e != nil && c.onlyScripts(n.Folder) {
 			e = nil
 		}
 		if e == nil || e.Git != "ignored" || n.Folder != nil && n.Folder.Empty() || n.Folder != nil && n.Folder.Kept() {
@@ -145,28 +145,48 @@ func (c *Call) commonplace(in *tree.Folder, n *tree.Node) *layout.Entry {
 // program made, whatever it is called.
 var written = []string{".go", ".py", ".rs", ".java", ".kt", ".swift", ".dart", ".php", ".rb", ".cs", ".sql", ".tf"}
 
-// loose are endings of what people and programs write alike: a folder that holds
-// nothing else holds scripts.
-var loose = []string{".js", ".mjs", ".cjs", ".ts", ".sh", ".ps1", ".json", ".md"}
+// built are endings of what only programs make.
+var built = []string{".map", ".o", ".obj", ".class", ".jar", ".war", ".exe", ".dll", ".so", ".dylib", ".a", ".lib", ".pyc", ".whl", ".wasm", ".pdb"}
 
+// byPeople says whether people wrote what is in a folder that is called as
+// programs call theirs: scripts that build, and not what was built.
 func (c *Call) byPeople(f *tree.Folder) bool {
 	if f == nil {
 		return false
 	}
-	scripts := len(f.Nodes) > 0
-	for _, n := range f.Nodes {
+	scripts := len(f.Nodes) > 0 && !strings.HasPrefix(f.Name, ".")
+	for i := range f.Nodes {
+		n := &f.Nodes[i]
 		if slices.Contains(written, path.Ext(n.Name)) || n.Kind == tree.File && path.Ext(n.Name) == "" && c.isScript(f.Path()+n.Name) {
 			return true
 		}
-		scripts = scripts && n.Kind == tree.File && slices.Contains(loose, path.Ext(n.Name)) && !strings.Contains(n.Name, ".min.")
+		scripts = scripts && (n.Folder == nil || c.byPeople(n.Folder)) && !slices.Contains(built, path.Ext(n.Name)) &&
+			!strings.Contains(n.Name, ".min.") && !strings.HasSuffix(n.Name, ".d.ts") && n.Name != "index.html" && !c.isProgram(f.Path()+n.Name)
 	}
 	return scripts
+}
+
+// onlyScripts says whether a folder holds scripts and nothing else: no program
+// makes that.
+func (c *Call) onlyScripts(f *tree.Folder) bool {
+	return f != nil && len(f.Nodes) > 0 && !slices.ContainsFunc(f.Nodes, func(n tree.Node) bool {
+		return n.Kind != tree.File || !c.isScript(f.Path()+n.Name)
+	})
 }
 
 // isScript says whether a file says which program runs it.
 func (c *Call) isScript(at string) bool {
 	text, err := c.Repository.Text(at)
 	return err == nil && strings.HasPrefix(string(text), "#!")
+}
+
+// isProgram says whether a file without an ending is none of text.
+func (c *Call) isProgram(at string) bool {
+	if path.Ext(at) != "" {
+		return false
+	}
+	text, err := c.Repository.Text(at)
+	return err == nil && strings.Contains(string(text[:min(len(text), 1024)]), "\x00")
 }
 
 // forSamples says whether a folder, or one around it, holds what tests and
