@@ -14,34 +14,39 @@ var keysNameFolders = &Rule{
 	Example: `- rule: keys-name-folders
   file: dbt_project.yml
   key: "models.<project>"
-  folder: models/`,
+  folder: models/
+  mark: "+"
+  ending: .sql`,
 	Options: []Option{
 		{"file", Paths, true, "the settings file", false},
 		{"key", Text, true, "the key below which folders are named", false},
 		{"folder", Text, true, "the folder in which they stand", false},
+		{"mark", Text, false, "what a key has that is a setting and names no folder", false},
+		{"ending", Text, false, "the ending of files that a key may name, too", false},
 		{"both", Flag, false, "true where every folder needs a key, too", false},
 	},
 	Run: runKeysNameFolders,
 }
 
 func runKeysNameFolders(c *Call) {
+	mark, ending := c.text("mark"), c.text("ending")
 	for _, f := range c.files("file") {
 		said := c.refsOf(f.path)
 		top := fill(c.text("key"), f.env, c.env)
 		if strings.Contains(top, "<") {
-			top = soleChild(said, top)
+			top = soleChild(said, top, mark)
 		}
 		folder := strings.TrimSuffix(fill(c.text("folder"), f.env, c.env), "/")
 		named := map[string]bool{}
 		for _, k := range said.Of(refs.Key) {
 			below, ok := strings.CutPrefix(k.Name, top+".")
-			// A key with a value, or with a plus, is a setting of the folder itself.
-			if !ok || k.Value != "" || strings.Contains(below, "+") {
+			// A key with a value, or with the mark, is a setting of the folder itself.
+			if !ok || k.Value != "" || mark != "" && strings.Contains(below, mark) {
 				continue
 			}
 			at := path.Join(folder, strings.ReplaceAll(below, ".", "/"))
 			named[at] = true
-			if n := c.node(at); n != nil || c.node(at+".sql") != nil || c.node(path.Dir(at)) == nil {
+			if n := c.node(at); n != nil || ending != "" && c.node(at+ending) != nil || c.node(path.Dir(at)) == nil {
 				continue
 			}
 			message := "settings for %s, which is not there"
@@ -65,10 +70,10 @@ func runKeysNameFolders(c *Call) {
 
 // soleChild replaces the last, open part of a key by the only key that there
 // is: the name of the project, which settings repeat.
-func soleChild(said *refs.File, key string) string {
+func soleChild(said *refs.File, key, mark string) string {
 	above := key[:max(strings.LastIndexByte(key, '.'), 0)]
 	for _, k := range said.Of(refs.Key) {
-		if below, ok := strings.CutPrefix(k.Name, above+"."); ok && !strings.ContainsAny(below, ".+") && k.Value == "" {
+		if below, ok := strings.CutPrefix(k.Name, above+"."); ok && !strings.ContainsAny(below, "."+mark) && k.Value == "" {
 			return k.Name
 		}
 	}

@@ -13,9 +13,9 @@ func init() {
 			files{"src/Tides/A.cs": "namespace Ferry.Tides;\n", "src/Tides/B.cs": "namespace Ferry.Tides\n{\n}\n", "src/C.cs": "namespace Ferry;\n", "src/Crews/D.cs": "// namespace Ferry.Crews;\nnamespace Ferry.Crew;\n"}, []string{"misdeclared src/Crews/D.cs:2"}},
 		{"an ending that promises something", "- {rule: ending, files: 'src/**/*', shows: '^fun ', ending: .kt}", files{"src/a.md": "fun facts\n", "src/b.java": "fun x\n", "src/LICENSE": "no fun here\n"}, nil},
 
-		{"both ways of a key", "- {rule: keys-name-folders, file: s.yml, key: m, folder: models, both: true}", files{"s.yml": "m:\n  marts: {}\n  tides: {}\n", "models/marts/a.sql": "", "models/crews/b.sql": ""}, []string{"disagrees models/crews/", "disagrees s.yml:3"}},
-		{"a project's own name as a key", "- {rule: keys-name-folders, file: s.yml, key: 'models.<project>', folder: models}", files{"s.yml": "models:\n  gannet:\n    marts: {}\n", "models/marts/a.sql": ""}, nil},
-		{"a key of one model", "- {rule: keys-name-folders, file: s.yml, key: m, folder: models}", files{"s.yml": "m:\n  marts:\n    fares:\n      +enabled: true\n", "models/marts/fares.sql": ""}, nil},
+		{"both ways of a key", "- {rule: keys-name-folders, file: s.yml, key: m, folder: models, both: true, mark: '+', ending: .sql}", files{"s.yml": "m:\n  marts: {}\n  tides: {}\n", "models/marts/a.sql": "", "models/crews/b.sql": ""}, []string{"disagrees models/crews/", "disagrees s.yml:3"}},
+		{"a project's own name as a key", "- {rule: keys-name-folders, file: s.yml, key: 'models.<project>', folder: models, mark: '+', ending: .sql}", files{"s.yml": "models:\n  gannet:\n    marts: {}\n", "models/marts/a.sql": ""}, nil},
+		{"a key of one model", "- {rule: keys-name-folders, file: s.yml, key: m, folder: models, mark: '+', ending: .sql}", files{"s.yml": "m:\n  marts:\n    fares:\n      +enabled: true\n", "models/marts/fares.sql": ""}, nil},
 
 		{"a list that includes one that is not there", "- {rule: names-file, files: 'requirements*.txt', paths: true}", files{"requirements-dev.txt": "-r requirement.txt\npytest\n", "requirements.txt": ""}, []string{"disagrees requirements-dev.txt:1"}},
 		{"assets of a manifest", "- {rule: names-file, files: pubspec.yaml, keys: flutter.assets, except: 'packages/**'}", files{"pubspec.yaml": "flutter:\n  assets:\n    - assets/\n    - images/logo.png\n    - packages/x/y.png\n", "assets/a.png": ""}, []string{"disagrees pubspec.yaml:4"}},
@@ -52,7 +52,7 @@ func init() {
 		{"keys that are there", "- {rule: set-keys, files: c.yml, keys: [a, 'b.*']}", files{"c.yml": "a: 1\nb:\n  x: 2\n"}, nil},
 		{"values alike elsewhere", "- {rule: default-values, files: p.json, keys: 'scripts.*', values: [x]}", files{"p.json": `{"name": "x", "scripts": {"a": "x", "b": "xy"}}`}, []string{"leftover p.json:1"}},
 		{"a banned word in a comment", "- {rule: text, files: '*.py', must-not: 'eval\\(', except: 'ok.py'}", files{"a.py": "# eval(\nx = 1\n", "ok.py": "eval(x)\n", "b.py": "eval(x)\n"}, []string{"substandard b.py:1"}},
-		{"a source that is only read", "- {rule: sources, files: 's/*.yml', models: 'models/**/*.sql', folders: 'models/staging/<s>/'}", files{"s/a.yml": "sources:\n  - name: booking\n    schema: raw\n    tables: [{name: sailings}]\n", "models/staging/booking/a.sql": "", "models/marts/sailings.sql": ""}, nil},
+		{"a source that is only read", "- {rule: sources, files: 's/*.yml', models: 'models/**/*.sql', folders: 'models/staging/<s>/', source-key: sources.name, schema-key: sources.schema, table-key: sources.tables.name}", files{"s/a.yml": "sources:\n  - name: booking\n    schema: raw\n    tables: [{name: sailings}]\n", "models/staging/booking/a.sql": "", "models/marts/sailings.sql": ""}, nil},
 		{"models of the layer before", "- {rule: reads, models: 'models/marts/*.sql', not-sources: true}", files{"models/marts/a.sql": "select {{ ref('b') }}, 'source(x)'", "models/b.sql": "{{ source('a', 'b') }}"}, nil},
 	}...)
 }

@@ -15,10 +15,16 @@ var sources = &Rule{
 	Example: `- rule: sources
   files: "models/sources/*.yml"
   models: "models/**/*.sql"
-  folders: "models/staging/<source>/"`,
+  folders: "models/staging/<source>/"
+  source-key: sources.name
+  schema-key: sources.schema
+  table-key: sources.tables.name`,
 	Options: []Option{
 		{"files", Paths, true, "the files that declare sources", false},
 		{"models", Paths, true, "the models", false},
+		{"source-key", Text, true, "the key that names a source", false},
+		{"schema-key", Text, false, "the key that names the schema of a source, where it is another", false},
+		{"table-key", Text, true, "the key that names a table of the source", false},
 		{"folders", Paths, false, "folders that are called as a source is", false},
 		{"declared-in", Text, false, "the file that should declare the source of such a folder", false},
 	},
@@ -41,18 +47,18 @@ func runSources(c *Call) {
 		source, schema := "", ""
 		for _, k := range c.refsOf(f.path).Of(refs.Key) {
 			switch k.Name {
-			case "sources.name":
+			case c.text("source-key"):
 				source, schema = k.Value, k.Value
 				declared[source] = finding.Place{Path: f.path, Line: k.Line}
 				known = append(known, source)
-			case "sources.schema":
+			case c.text("schema-key"):
 				schema = k.Value
 				for i := range tables { // said after the tables, it holds for them too
 					if tables[i].source == source && tables[i].file == f.path {
 						tables[i].schema = schema
 					}
 				}
-			case "sources.tables.name":
+			case c.text("table-key"):
 				tables = append(tables, table{source, schema, f.path, k})
 			}
 		}
