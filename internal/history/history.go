@@ -189,6 +189,20 @@ func (h *History) reader(blobs map[string]plumbing.Hash) func(string) ([]byte, e
 		if !ok {
 			return nil, os.ErrNotExist
 		}
+		if text, same := h.onDisk(path, hash); same {
+			return text, nil
+		}
 		return h.object(plumbing.BlobObject, hash)
 	}
+}
+
+// onDisk gives the text of a file that is on the disk as it was recorded: most
+// are, and hashing costs less than unpacking.
+func (h *History) onDisk(path string, hash plumbing.Hash) ([]byte, bool) {
+	at := filepath.Join(h.root, filepath.FromSlash(path))
+	if info, err := os.Lstat(at); err != nil || !info.Mode().IsRegular() || info.Size() > tree.TextLimit {
+		return nil, false
+	}
+	text, err := os.ReadFile(at)
+	return text, err == nil && plumbing.ComputeHash(plumbing.BlobObject, text) == hash
 }

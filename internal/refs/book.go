@@ -1,7 +1,9 @@
 package refs
 
 import (
+	"hash/maphash"
 	"maps"
+	"path"
 	"runtime"
 	"slices"
 	"sync"
@@ -40,9 +42,33 @@ func (b *Book) open(at string) *File {
 	f := &File{}
 	if Reads(at) {
 		text, _ := b.Tree.Text(at)
-		*f = Read(at, text)
+		return readOnce(at, text)
 	}
 	return f
+}
+
+// A content is a text under a name: what it says is the same wherever it lies.
+type content struct {
+	name string
+	size int
+	hash uint64
+}
+
+var (
+	seed  = maphash.MakeSeed()
+	known sync.Map // of content to *File
+)
+
+// readOnce reads a text that may have been read before, in another revision of
+// the repository or in another place. Nobody changes what it gives.
+func readOnce(at string, text []byte) *File {
+	key := content{path.Base(at), len(text), maphash.Bytes(seed, text)}
+	if f, ok := known.Load(key); ok {
+		return f.(*File)
+	}
+	f := Read(at, text)
+	known.Store(key, &f)
+	return &f
 }
 
 // Ahead reads files side by side, where there are many.
