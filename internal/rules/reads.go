@@ -17,9 +17,11 @@ var reads = &Rule{
 		{"not", Paths, false, "models that they may not read", false},
 	},
 	Run: func(c *Call) {
+		// A model that is declared as a source is told where it is declared.
+		built := tablesOf(c.files("models"))
 		for _, f := range c.files("models") {
 			for _, r := range c.refsOf(f.path).Refs {
-				if r.Kind == refs.Source && c.flag("not-sources") {
+				if r.Kind == refs.Source && c.flag("not-sources") && built[r.Name] == "" {
 					c.atRef(f.path, r, nil, "it reads the source %s past staging", r.Name)
 				}
 				if r.Kind != refs.Model {

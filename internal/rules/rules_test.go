@@ -192,6 +192,8 @@ var cases = []struct {
 		files{"models/sources/s.yml": "sources:\n  - name: harbour\n    tables:\n      - name: berths\n  - name: wh\n    schema: warehouse\n    tables:\n      - name: sailings\n", "models/warehouse/sailings.sql": "", "models/staging/harbor/stg.sql": "", "models/staging/harbour/stg_berths.sql": ""}, []string{"disagrees models/sources/s.yml:8", "disagrees models/staging/harbor/"}},
 	{"a table called as a model in another schema", "- {rule: sources, files: 'models/sources/*.yml', models: 'models/**/*.sql', folders: 'models/staging/<source>/', source-key: sources.name, schema-key: sources.schema, table-key: sources.tables.name}",
 		files{"models/sources/s.yml": "sources:\n  - name: harbour\n    tables:\n      - name: sailings\n", "models/warehouse/sailings.sql": "", "models/staging/harbour/a.sql": ""}, nil},
+	{"a model read as a source is told where it is declared", "- {rule: reads, models: ['models/marts/*.sql', 'models/warehouse/*.sql'], not-sources: true}",
+		files{"models/marts/a.sql": "select * from {{ source('warehouse', 'b') }}\n", "models/warehouse/b.sql": ""}, nil},
 	{"marts that read raw tables", "- {rule: reads, models: 'models/marts/*.sql', not-sources: true, not: 'models/staging/**'}",
 		files{"models/marts/a.sql": "select * from {{ source('h', 'b') }}\n", "models/marts/b.sql": "{# {{ source('h', 'b') }} #}\nselect * from {{ ref('stg_b') }} join {{ ref('c') }}\n", "models/staging/stg_b.sql": "", "models/warehouse/c.sql": ""}, []string{"disagrees models/marts/a.sql:1", "disagrees models/marts/b.sql:2"}},
 }

@@ -63,13 +63,7 @@ func runSources(c *Call) {
 			}
 		}
 	}
-	// A model is built in the schema that its folder below models/ names.
-	models := map[string]string{}
-	for _, m := range c.files("models") {
-		if parts := strings.Split(m.path, "/"); len(parts) > 2 {
-			models[parts[1]+"."+strings.TrimSuffix(parts[len(parts)-1], path.Ext(m.path))] = m.path
-		}
-	}
+	models := tablesOf(c.files("models"))
 	for _, t := range tables {
 		if built, ok := models[t.schema+"."+t.ref.Value]; ok {
 			c.atRef(t.file, t.ref, &finding.Place{Path: built}, "the source %s names %s, which a model builds; read it by ref", t.source, t.ref.Value)
@@ -91,4 +85,16 @@ func runSources(c *Call) {
 		}
 		c.report(f.path+"/", 0, 0, &finding.Place{Path: fill(c.text("declared-in"), f.env, c.env)}, "%s", message)
 	}
+}
+
+// tablesOf gives models by the tables that they build: each in the schema that its
+// folder below models/ names.
+func tablesOf(models []file) map[string]string {
+	tables := map[string]string{}
+	for _, m := range models {
+		if parts := strings.Split(m.path, "/"); len(parts) > 2 {
+			tables[parts[1]+"."+strings.TrimSuffix(parts[len(parts)-1], path.Ext(m.path))] = m.path
+		}
+	}
+	return tables
 }
