@@ -82,10 +82,11 @@ func Check(ctx context.Context, at string, o Options) (*Report, error) {
 	if err != nil {
 		return nil, err
 	}
+	asked := baseline.Options{Only: o.Only, Skip: o.Skip, Within: within, Today: o.Today}
 	r := &Report{Workspace: w, Within: within, Troubles: w.Repository.Troubles}
-	r.Settlement = baseline.Settle(w, baseline.Options{Only: o.Only, Skip: o.Skip, Within: within, Today: o.Today})
+	r.Settlement = baseline.Settle(w, asked)
 	if before != nil {
-		baseline.Settle(before, baseline.Options{Only: o.Only, Skip: o.Skip, Within: within, Today: o.Today})
+		baseline.Settle(before, asked)
 		var all []finding.Finding
 		for _, p := range before.Projects {
 			all = append(all, p.Findings...)
@@ -174,9 +175,9 @@ func wanted(o Options) func(finding.Kind, string) bool {
 	if len(o.Only)+len(o.Skip) == 0 {
 		return nil
 	}
+	asked := baseline.Options{Only: o.Only, Skip: o.Skip}
 	return func(kind finding.Kind, rule string) bool {
-		f := finding.Finding{Kind: kind, Rule: rule}
-		return (len(o.Only) == 0 || f.Is(o.Only)) && !f.Is(o.Skip)
+		return asked.Wants(&finding.Finding{Kind: kind, Rule: rule})
 	}
 }
 

@@ -2,12 +2,12 @@ package app_test
 
 import (
 	"context"
-	"path/filepath"
 	"slices"
 	"testing"
 
 	"dicaxon/internal/app"
 	"dicaxon/internal/finding"
+	"dicaxon/internal/scaffoldtest"
 	"dicaxon/internal/treetest"
 )
 
@@ -43,11 +43,8 @@ func TestNoHomeByAnEndingAlone(t *testing.T) {
 		{"flask/areas", "what every area uses is not one area's", map[string]string{"ferry/static/harbour.css": "x"}},
 	} {
 		t.Run(c.layout+" "+c.cause, func(t *testing.T) {
-			_, plan := planned(t, c.layout, treetest.Answers[c.layout])
-			root := filepath.Join(t.TempDir(), "new")
-			if err := plan.Write(root, false); err != nil {
-				t.Fatal(err)
-			}
+			_, plan := scaffoldtest.Plan(t, c.layout, treetest.Answers[c.layout])
+			root := scaffoldtest.Write(t, plan)
 			treetest.Add(t, root, c.files)
 			r, err := app.Check(context.Background(), root, app.Options{Layout: c.layout})
 			if err != nil {
@@ -84,11 +81,8 @@ func TestHomesByEvidence(t *testing.T) {
 		{"react/features", "what was said of a folder holds in it", [2]string{"src/features/", "src/feature/"}, nil, []string{"misnamed src/feature/ -> src/features/"}},
 	} {
 		t.Run(c.layout+" "+c.evidence, func(t *testing.T) {
-			_, plan := planned(t, c.layout, treetest.Answers[c.layout])
-			root := filepath.Join(t.TempDir(), "new")
-			if err := plan.Write(root, false); err != nil {
-				t.Fatal(err)
-			}
+			_, plan := scaffoldtest.Plan(t, c.layout, treetest.Answers[c.layout])
+			root := scaffoldtest.Write(t, plan)
 			move(t, root, c.move[0], c.move[1])
 			treetest.Add(t, root, c.add)
 			r, err := app.Check(context.Background(), root, app.Options{Layout: c.layout, Skip: []string{"empty"}})

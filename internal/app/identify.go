@@ -11,7 +11,6 @@ import (
 
 	"github.com/google/renameio/v2"
 
-	"dicaxon/internal/catalogue"
 	"dicaxon/internal/identify"
 	"dicaxon/internal/layout"
 	"dicaxon/internal/tree"
@@ -32,16 +31,12 @@ func Identify(ctx context.Context, at string, progress func(int)) (*Identified, 
 	if err != nil {
 		return nil, err
 	}
-	id, err := identify.New(catalogue.Catalogue{})
-	if err != nil {
-		return nil, err
-	}
 	w, err := workspace.Open(ctx, root, workspace.Options{Progress: progress})
 	if err != nil {
 		return nil, err
 	}
 	found := &Identified{Root: w.Root, Troubles: w.Repository.Troubles}
-	if found.Roots, err = id.Roots(ctx, w.Repository); err != nil {
+	if found.Roots, err = w.Roots(ctx); err != nil {
 		return nil, err
 	}
 	for _, p := range w.Projects {

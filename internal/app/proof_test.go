@@ -16,7 +16,7 @@ import (
 	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
 	"dicaxon/internal/manifest"
-	"dicaxon/internal/scaffold"
+	"dicaxon/internal/scaffoldtest"
 	"dicaxon/internal/treetest"
 )
 
@@ -80,23 +80,9 @@ func TestProof(t *testing.T) {
 	}
 }
 
-// planned gives a layout with the plan of a project that follows it.
-func planned(t *testing.T, name string, answers map[string]string) (*layout.Layout, *scaffold.Plan) {
-	t.Helper()
-	l, err := catalogue.Catalogue{}.Layout(name)
-	if err != nil {
-		t.Fatal(err)
-	}
-	plan, err := scaffold.Make(l, answers)
-	if err != nil {
-		t.Fatal(err)
-	}
-	return l, plan
-}
-
 func prove(t *testing.T, name string, answers map[string]string, k, rounds int) tally {
 	t.Helper()
-	l, plan := planned(t, name, answers)
+	l, plan := scaffoldtest.Plan(t, name, answers)
 	var sum tally
 	base := t.TempDir()
 	for seed := range rounds {
@@ -134,13 +120,10 @@ func TestIdentifyAfterChanges(t *testing.T) {
 	}
 	right, all := 0, 0
 	for name, answers := range treetest.Answers {
-		l, plan := planned(t, name, answers)
+		l, plan := scaffoldtest.Plan(t, name, answers)
 		here := 0
 		for seed := range rounds {
-			root := filepath.Join(t.TempDir(), "new")
-			if err := plan.Write(root, false); err != nil {
-				t.Fatal(err)
-			}
+			root := scaffoldtest.Write(t, plan)
 			c := &changer{t: t, layout: l, root: root, rand: rand.New(rand.NewPCG(uint64(seed), 99)), keep: deciding(l)}
 			for len(c.expected) < 5 {
 				c.change()

@@ -10,6 +10,7 @@ import (
 	"testing"
 
 	"dicaxon/internal/app"
+	"dicaxon/internal/scaffoldtest"
 	"dicaxon/internal/treetest"
 )
 
@@ -135,11 +136,8 @@ var mistakes = []mistake{
 func TestMistakes(t *testing.T) {
 	for _, m := range mistakes {
 		t.Run(m.layout+" "+m.what, func(t *testing.T) {
-			_, plan := planned(t, m.layout, treetest.Answers[m.layout])
-			root := filepath.Join(t.TempDir(), "new")
-			if err := plan.Write(root, false); err != nil {
-				t.Fatal(err)
-			}
+			_, plan := scaffoldtest.Plan(t, m.layout, treetest.Answers[m.layout])
+			root := scaffoldtest.Write(t, plan)
 			m.edit(&editor{t, root})
 			r, err := app.Check(context.Background(), root, app.Options{Layout: m.layout})
 			if err != nil {

@@ -10,6 +10,7 @@ import (
 	"dicaxon/internal/app"
 	"dicaxon/internal/catalogue"
 	"dicaxon/internal/layout"
+	"dicaxon/internal/scaffoldtest"
 	"dicaxon/internal/treetest"
 )
 
@@ -19,7 +20,7 @@ func several(t *testing.T, at map[string]string) map[string]string {
 	t.Helper()
 	root := t.TempDir()
 	for _, folder := range slices.Sorted(maps.Keys(at)) {
-		_, plan := planned(t, at[folder], treetest.Answers[at[folder]])
+		_, plan := scaffoldtest.Plan(t, at[folder], treetest.Answers[at[folder]])
 		for _, item := range plan.Items {
 			if path := filepath.Join(folder, item.Path); item.Entry.Folder && !item.Marker {
 				treetest.Add(t, root, map[string]string{path + "/": ""})

@@ -14,6 +14,7 @@ import (
 	"dicaxon/internal/app"
 	"dicaxon/internal/finding"
 	"dicaxon/internal/names"
+	"dicaxon/internal/scaffoldtest"
 	"dicaxon/internal/treetest"
 )
 
@@ -42,7 +43,7 @@ func TestProofInTheWorldsWay(t *testing.T) {
 
 func slipsIn(t *testing.T, name string, rounds int) tally {
 	t.Helper()
-	l, plan := planned(t, name, treetest.Answers[name])
+	l, plan := scaffoldtest.Plan(t, name, treetest.Answers[name])
 	var sum tally
 	base := t.TempDir()
 	for seed := range rounds {

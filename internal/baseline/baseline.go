@@ -46,6 +46,11 @@ type Options struct {
 	Today      time.Time
 }
 
+// Wants says whether a finding is of the kinds that are asked for.
+func (o *Options) Wants(f *finding.Finding) bool {
+	return (len(o.Only) == 0 || f.Is(o.Only)) && !f.Is(o.Skip)
+}
+
 // Settle changes the findings of all projects as dicaxon.yaml, comments and the
 // caller ask, in this order: levels, waivers, kinds asked for, parts asked for.
 func Settle(w *workspace.Workspace, o Options) (s Settlement) {
@@ -85,7 +90,7 @@ func Settle(w *workspace.Workspace, o Options) (s Settlement) {
 		var filtered, outside []finding.Finding
 		p.Findings = slices.DeleteFunc(p.Findings, func(f finding.Finding) bool {
 			switch {
-			case len(o.Only) > 0 && !f.Is(o.Only) || f.Is(o.Skip):
+			case !o.Wants(&f):
 				filtered = append(filtered, f)
 			case o.Within != "" && !about(&f, o.Within):
 				outside = append(outside, f)
@@ -226,8 +231,8 @@ func LeaveAccepted(w *workspace.Workspace, s *Settlement) error {
 
 func readAccepted(w *workspace.Workspace) ([]finding.Finding, error) {
 	var all []finding.Finding
-	for i, folder := range append([]*tree.Folder{w.Repository.Top}, w.Repository.Watched...) {
-		if i > 0 && (folder == w.Repository.Top || folder.Find(AcceptedName) == nil) {
+	for _, folder := range w.Parts() {
+		if folder != w.Repository.Top && folder.Find(AcceptedName) == nil {
 			continue
 		}
 		text, err := os.ReadFile(filepath.Join(w.Root, filepath.FromSlash(folder.Path()), AcceptedName))

@@ -12,6 +12,7 @@ import (
 	"dicaxon/internal/compare"
 	"dicaxon/internal/layout"
 	"dicaxon/internal/output"
+	"dicaxon/internal/tree"
 )
 
 func (p *program) compare() *cobra.Command {
@@ -58,7 +59,7 @@ A layout is written family/variant, or as the path of its folder; a repository a
 // isRepository tells the path of a repository from that of a layout's folder
 // and from a layout's name.
 func isRepository(name string) bool {
-	if _, err := os.Stat(filepath.Join(name, layout.FileName)); err == nil || !isFolder(name) {
+	if _, err := os.Stat(filepath.Join(name, layout.FileName)); err == nil || !tree.IsDir(name) {
 		return false
 	}
 	_, _, err := catalogue.Catalogue{}.Open(name)

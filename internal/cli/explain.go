@@ -125,11 +125,6 @@ func withoutLine(arg string) string {
 	return lineAtEnd.ReplaceAllString(arg, "")
 }
 
-func isFolder(path string) bool {
-	info, err := os.Stat(path)
-	return err == nil && info.IsDir()
-}
-
 // belowRoot gives a path as seen from the root, with "/" and, where it was given
 // with one, a folder's slash.
 func belowRoot(root, arg string) (string, error) {

@@ -86,7 +86,6 @@ func Path(w *workspace.Workspace, asked string) Answer {
 	return a
 }
 
-// A describer fills in what is known of one place.
 // usual gives what names usually stand for, wherever they are.
 func usual() *layout.Scope {
 	l, err := catalogue.Catalogue{}.Layout(catalogue.UsualName)
@@ -96,6 +95,7 @@ func usual() *layout.Scope {
 	return l.Root.Scope.Deep
 }
 
+// A describer fills in what is known of one place.
 type describer struct {
 	project *workspace.Project
 	*workspace.Workspace

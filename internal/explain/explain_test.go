@@ -10,7 +10,7 @@ import (
 	"dicaxon/internal/catalogue"
 	"dicaxon/internal/explain"
 	"dicaxon/internal/layout"
-	"dicaxon/internal/scaffold"
+	"dicaxon/internal/scaffoldtest"
 )
 
 // TestEveryScaffoldIsExplained asks about every file and folder of every
@@ -24,14 +24,8 @@ func TestEveryScaffoldIsExplained(t *testing.T) {
 		if l.Base {
 			continue
 		}
-		plan, err := scaffold.Make(l, nil)
-		if err != nil {
-			t.Fatal(err)
-		}
-		root := filepath.Join(t.TempDir(), "new")
-		if err := plan.Write(root, false); err != nil {
-			t.Fatal(err)
-		}
+		_, plan := scaffoldtest.Plan(t, name, nil)
+		root := scaffoldtest.Write(t, plan)
 		r, err := app.Check(context.Background(), root, app.Options{Layout: name})
 		if err != nil {
 			t.Fatal(err)

@@ -8,9 +8,8 @@ import (
 	"testing"
 
 	"dicaxon/internal/app"
-	"dicaxon/internal/catalogue"
 	"dicaxon/internal/explain"
-	"dicaxon/internal/scaffold"
+	"dicaxon/internal/scaffoldtest"
 	"dicaxon/internal/treetest"
 )
 
@@ -20,18 +19,8 @@ import (
 func TestThereOrNot(t *testing.T) {
 	asked := 0
 	for name, answers := range treetest.Answers {
-		l, err := catalogue.Catalogue{}.Layout(name)
-		if err != nil {
-			t.Fatal(err)
-		}
-		plan, err := scaffold.Make(l, answers)
-		if err != nil {
-			t.Fatal(err)
-		}
-		root := filepath.Join(t.TempDir(), "new")
-		if err := plan.Write(root, false); err != nil {
-			t.Fatal(err)
-		}
+		_, plan := scaffoldtest.Plan(t, name, answers)
+		root := scaffoldtest.Write(t, plan)
 		for i, item := range plan.Items {
 			if i%3 != len(name)%3 { // a third of them, other ones for each layout
 				continue

@@ -104,8 +104,8 @@ func countedAs(place placement.Place) (e *layout.Entry, most int) {
 	return nil, 0
 }
 
-// stray says what check says of a node without a place.
-func (t *treeMaker) stray(f *tree.Folder, n *tree.Node) string {
+// said gives what check says of a node, in short.
+func (t *treeMaker) said(f *tree.Folder, n *tree.Node) string {
 	at := f.Path() + n.Name
 	if n.Folder != nil {
 		at += "/"
@@ -115,14 +115,14 @@ func (t *treeMaker) stray(f *tree.Folder, n *tree.Node) string {
 	case !ok:
 		return ""
 	case said.Home != "":
-		return fmt.Sprintf("— %s: belongs at %s", said.Kind, tree.Printable(said.Home))
+		return fmt.Sprintf("%s: belongs at %s", said.Kind, tree.Printable(said.Home))
 	}
 	// The tree says what is wrong; check says what to do about it.
 	message, _, _ := strings.Cut(tree.Printable(said.Message), "; ")
 	if strings.HasPrefix(message, string(said.Kind)) {
-		return "— " + message
+		return message
 	}
-	return fmt.Sprintf("— %s: %s", said.Kind, message)
+	return fmt.Sprintf("%s: %s", said.Kind, message)
 }
 
 func (t *treeMaker) line(f *tree.Folder, n *tree.Node, place placement.Place) Line {
@@ -132,17 +132,16 @@ func (t *treeMaker) line(f *tree.Folder, n *tree.Node, place placement.Place) Li
 		e = t.project.Placement.CommonName(n.Name, f, n.Folder != nil)
 	}
 	astray := place.State == placement.Unplaced || place.State == placement.Below
-	if said := t.stray(f, n); astray && said != "" {
-		line.Role, line.Finding = strings.TrimPrefix(said, "— "), true
-	}
+	said := t.said(f, n)
 	switch {
-	case line.Finding:
+	case astray && said != "":
+		line.Role, line.Finding = said, true
 	case place.State == placement.Apart:
 		line.Role = "A project of its own."
 	case e != nil && !astray:
 		line.Role, line.MadeBy, line.Git = e.Role, e.MadeBy, e.Git
-		if said := t.stray(f, n); said != "" {
-			line.Role, line.Finding, line.MadeBy, line.Git = e.Role+" "+said, true, "", ""
+		if said != "" {
+			line.Role, line.Finding, line.MadeBy, line.Git = e.Role+" — "+said, true, "", ""
 		}
 	default:
 		if usual := t.usual.Find(n.Name, n.Folder != nil); usual != nil {

@@ -79,6 +79,14 @@ type Finding struct {
 	Holds []string `json:"-"`
 }
 
+// Places lists where it belongs, or where it might, the best first.
+func (f *Finding) Places() []string {
+	if f.Home != "" {
+		return []string{f.Home}
+	}
+	return f.Homes
+}
+
 // A Place is a line of a file; Line is 0 for the whole.
 type Place struct {
 	Path string `json:"path"`

@@ -255,11 +255,7 @@ func (p *Page) finding(f finding.Finding, verbose bool) {
 	} else {
 		p.printf("%s%s%s\n", kind, strings.Repeat(" ", column-kindColumn-len(kind)), p.in(path, at))
 	}
-	homes := f.Homes
-	if f.Home != "" {
-		homes = []string{f.Home}
-	}
-	for _, home := range homes {
+	for _, home := range f.Places() {
 		p.printf("%s%s %s\n", strings.Repeat(" ", column), p.arrow(), p.in(path, home))
 	}
 	p.printf("%s", strings.Repeat(" ", column))
@@ -336,11 +332,8 @@ func CheckLines(out io.Writer, r *app.Report) {
 		for _, f := range p.Findings {
 			f = printable(f)
 			said := sentence(f)
-			if homes := append([]string{}, f.Homes...); f.Home != "" || len(homes) > 0 {
-				if f.Home != "" {
-					homes = []string{f.Home}
-				}
-				said += " -> " + strings.Join(homes, " or ")
+			if places := f.Places(); len(places) > 0 {
+				said += " -> " + strings.Join(places, " or ")
 			}
 			fmt.Fprintf(out, "%s:%d:%d: %s: %s [%s]\n", cmp.Or(f.Path, "./"), max(f.Line, 1), max(f.Column, 1), f.Level, strings.ReplaceAll(said, "\n", " "), f.Kind)
 		}

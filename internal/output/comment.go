@@ -41,17 +41,14 @@ func CheckMarkdown(out io.Writer, r *app.Report) {
 }
 
 func homeOf(f finding.Finding) string {
-	switch {
-	case f.Home != "":
-		return " → " + inCode(f.Home)
-	case len(f.Homes) > 0:
-		var all []string
-		for _, h := range f.Homes {
-			all = append(all, inCode(h))
-		}
-		return " → " + strings.Join(all, " or ")
+	var all []string
+	for _, at := range f.Places() {
+		all = append(all, inCode(at))
 	}
-	return ""
+	if len(all) == 0 {
+		return ""
+	}
+	return " → " + strings.Join(all, " or ")
 }
 
 // inCode sets a path as code, whatever backticks it holds.

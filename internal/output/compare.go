@@ -201,10 +201,8 @@ func (p *Page) Distance(at string, d *compare.Distance) {
 		for _, f := range part.All {
 			f = printable(f)
 			p.printf("  %s\n", p.in(path, f.Path))
-			for _, home := range append(f.Homes, f.Home) {
-				if home != "" {
-					p.printf("    %s %s\n", p.arrow(), p.in(path, home))
-				}
+			for _, home := range f.Places() {
+				p.printf("    %s %s\n", p.arrow(), p.in(path, home))
 			}
 		}
 	}

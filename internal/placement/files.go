@@ -39,20 +39,22 @@ func (f Files) IsFolder(at string) bool {
 
 // Each calls yield with every file that people wrote.
 func (f Files) Each(yield func(string)) {
-	f.each(f.Top, yield)
+	f.Written(f.Top, func(at string, _ *tree.Node) { yield(at) })
 	if f.Also != "" {
 		yield(f.Also)
 	}
 }
 
-func (p *Placement) each(in *tree.Folder, yield func(string)) {
+// Written calls yield with every file below a folder of the project that people
+// wrote, and its path below the project.
+func (p *Placement) Written(in *tree.Folder, yield func(string, *tree.Node)) {
 	for i := range in.Nodes {
 		switch n := &in.Nodes[i]; {
 		case !p.Seen(in, i):
 		case n.Folder != nil:
-			p.each(n.Folder, yield)
+			p.Written(n.Folder, yield)
 		default:
-			yield(strings.TrimPrefix(in.Path()+n.Name, p.Top.Path()))
+			yield(strings.TrimPrefix(in.Path()+n.Name, p.Top.Path()), n)
 		}
 	}
 }
@@ -78,10 +80,8 @@ func (p *Placement) Adopt(f *tree.Folder, e *layout.Entry, env *layout.Env) []St
 	w := &pairer{Placement: &Placement{Input: p.Input, places: p.places, Units: p.Units}, counts: make([]int, len(p.Layout.Entries)), present: make([]bool, len(p.Layout.Entries))}
 	place := Place{Placed, e}
 	p.at(f).place = place
-	for i := range f.Parent.Nodes {
-		if f.Parent.Nodes[i].Folder == f && p.at(f.Parent).nodes != nil {
-			p.at(f.Parent).nodes[i] = place
-		}
+	if i, there := f.Parent.Index(f.Name); there && p.at(f.Parent).nodes != nil {
+		p.at(f.Parent).nodes[i] = place
 	}
 	var deep *deepChain
 	for up := e.Parent; up != nil; up = up.Parent {

@@ -66,14 +66,8 @@ func (p *Placement) Lookup(path string) Answer {
 // says whether it may be a folder or a file.
 func (p *Placement) next(a Answer, in *tree.Folder, name string, deep *deepChain, folder, either bool) (Answer, bool) {
 	if in != nil {
-		for i := range in.Nodes {
-			n := &in.Nodes[i]
-			if n.Name != name {
-				continue
-			}
-			if n.Folder != nil && p.Place(in, i).State == Unplaced && n.Folder.Empty() {
-				break // an empty folder counts as absent
-			}
+		// An empty folder counts as absent.
+		if i, there := in.Index(name); there && !(in.Nodes[i].Folder != nil && p.Place(in, i).State == Unplaced && in.Nodes[i].Folder.Empty()) {
 			return p.there(a, in, i), true
 		}
 	}

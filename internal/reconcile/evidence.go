@@ -64,6 +64,3 @@ func better(a, b *home) int {
 		cmp.Compare(a.makes, b.makes),
 	)
 }
-
-// certain says whether the evidence leaves no doubt where the thing belongs.
-func (e Evidence) certain() bool { return e >= Exact }

@@ -114,7 +114,7 @@ func (r *reconciler) missing(g *placement.Gap) finding.Finding {
 	if g.Entry.Need == layout.Must {
 		f.Level = finding.Error
 	}
-	name, complete := r.spelling(g)
+	name, complete := g.Name()
 	if complete && f.Level == finding.Warning && r.Layout.Dir == "" && r.CommonName(name, g.Folder, g.Entry.Folder) != nil {
 		f.Level = finding.Note // good housekeeping in any repository, and no demand of the framework
 	}
@@ -133,9 +133,6 @@ func (r *reconciler) missing(g *placement.Gap) finding.Finding {
 	}
 	return f
 }
-
-// spelling gives the name that a gap is told under.
-func (r *reconciler) spelling(g *placement.Gap) (string, bool) { return g.Name() }
 
 // orTop names the repository's own folder, which has no path.
 func orTop(path string) string { return cmp.Or(path, "the top folder") }

@@ -112,11 +112,7 @@ func (c *Call) exposed(in *tree.Folder, yield func(at string, n *tree.Node, e *l
 		if e == nil {
 			e = c.commonplace(in, n)
 		}
-		general := e != nil && e.Layout == c.Commonplace.Name
-		if general && (!e.Deep && c.byPeople(n.Folder) || e.Spellings[0].Exact == "" && forSamples(in)) || e != nil && c.onlyScripts(n.Folder) {
-			e = nil
-		}
-		if e == nil || e.Git != "ignored" || n.Folder != nil && n.Folder.Empty() || n.Folder != nil && n.Folder.Kept() {
+		if e == nil || e.Git != "ignored" || n.Folder != nil && (n.Folder.Empty() || n.Folder.Kept()) || c.meant(in, n, e) {
 			if n.Folder != nil && !n.Folder.Unread && !slices.Contains(samples, n.Name) {
 				c.exposed(n.Folder, yield)
 			}
@@ -128,6 +124,13 @@ func (c *Call) exposed(in *tree.Folder, yield func(at string, n *tree.Node, e *l
 		}
 		yield(strings.TrimPrefix(in.Path()+name, c.Top.Path()), n, e)
 	}
+}
+
+// meant says whether people mean to commit what is called as what no one should:
+// scripts, or what only looks so, for tests.
+func (c *Call) meant(in *tree.Folder, n *tree.Node, e *layout.Entry) bool {
+	general := e.Layout == c.Commonplace.Name
+	return general && (!e.Deep && c.byPeople(n.Folder) || e.Spellings[0].Exact == "" && forSamples(in)) || c.onlyScripts(n.Folder)
 }
 
 // commonplace gives what is known of a name that the layout says nothing of.

@@ -6,6 +6,7 @@ import (
 	"path"
 	"slices"
 	"strings"
+	"sync"
 
 	"dicaxon/internal/finding"
 	"dicaxon/internal/names"
@@ -111,13 +112,14 @@ type oddPackage struct {
 // their neighbours do not compile. Where all agree, the folder is right, whatever
 // it is called, as long as something imports it or nothing tells another name.
 func (c *Call) tellPackages(odd map[string][]oddPackage, of map[string]int) {
+	imported := sync.OnceValue(c.imports)
 	for _, folder := range slices.Sorted(maps.Keys(odd)) {
 		files := odd[folder]
 		if len(files) < of[folder] {
 			c.tellOdd(folder, files)
 			continue
 		}
-		if _, spelt := rootOf(c.files("roots"), folder+"/x"); !spelt || c.imported(folder) {
+		if _, spelt := rootOf(c.files("roots"), folder+"/x"); !spelt || imported()[folder] {
 			continue
 		}
 		name := strings.TrimSuffix(files[0].said.Name, "_test")
@@ -127,10 +129,10 @@ func (c *Call) tellPackages(odd map[string][]oddPackage, of map[string]int) {
 		case c.hasFileOf(folder): // file and folder agree against the package line
 			c.tellOdd(folder, files)
 		case !same:
-		case !there && (c.imported(home) || c.describes(home) || names.Near(path.Base(folder), name) != names.Apart):
+		case !there && (imported()[home] || c.describes(home) || names.Near(path.Base(folder), name) != names.Apart):
 			f := c.report(folder+"/", 0, 0, nil, "all its files say package %s", name)
 			f.Kind, f.Home = finding.Misnamed, c.Top.Path()+home+"/"
-			if !c.imported(home) {
+			if !imported()[home] {
 				f.Level = max(f.Level, finding.Warning) // it builds as it is
 			}
 		case there && len(files) == 1:
@@ -145,19 +147,22 @@ func (c *Call) tellOdd(folder string, files []oddPackage) {
 	}
 }
 
-// imported says whether a file of Go imports the package of a folder.
-func (c *Call) imported(folder string) bool {
+// imports gives what the files of Go import, by the ends of the paths: a folder is
+// imported where its own path is among them.
+func (c *Call) imports() map[string]bool {
+	all := map[string]bool{}
 	for _, f := range c.files("files") {
-		if strings.HasSuffix(f.path, ".go") && slices.ContainsFunc(c.refsOf(f.path).Refs, func(r refs.Ref) bool {
-			return r.Kind == refs.Import && endsWith(r.Name, folder)
-		}) {
-			return true
+		if !strings.HasSuffix(f.path, ".go") {
+			continue
+		}
+		for _, r := range c.refsOf(f.path).Of(refs.Import) {
+			for end, more := r.Name, true; more; _, end, more = strings.Cut(end, "/") {
+				all[end] = true
+			}
 		}
 	}
-	return false
+	return all
 }
-
-func endsWith(name, tail string) bool { return name == tail || strings.HasSuffix(name, "/"+tail) }
 
 // describes says whether the layout has a folder of that very name.
 func (c *Call) describes(at string) bool {

@@ -131,11 +131,11 @@ func (p *project) matches(at *place, path string, env *layout.Env) (*layout.Env,
 	entries := make([]*layout.Entry, len(names))
 	in := p.Top
 	for i, name := range names {
-		k := -1
-		if in != nil {
-			k = slices.IndexFunc(in.Nodes, func(n tree.Node) bool { return n.Name == name })
+		if in == nil {
+			break
 		}
-		if k < 0 {
+		k, there := in.Index(name)
+		if !there {
 			break
 		}
 		entries[i] = p.Place(in, k).Entry
@@ -196,7 +196,7 @@ func (p *project) walk(in *tree.Folder, at *place, i int, env *layout.Env, yield
 	last := i == len(segments)-1
 	if segments[i] == nil {
 		if last {
-			p.everything(in, func(path string, n *tree.Node) { yield(file{path, env, n, at}) })
+			p.Written(in, func(path string, n *tree.Node) { yield(file{path, env, n, at}) })
 			return
 		}
 		p.walk(in, at, i+1, env, yield)
@@ -223,7 +223,7 @@ func (p *project) walk(in *tree.Folder, at *place, i int, env *layout.Env, yield
 	}
 	if names, settled := at.names(i, env); settled {
 		for _, name := range names {
-			if k, found := slices.BinarySearchFunc(in.Nodes, name, func(n tree.Node, name string) int { return strings.Compare(n.Name, name) }); found {
+			if k, there := in.Index(name); there {
 				visit(k)
 			}
 		}
@@ -255,18 +255,6 @@ func (p *place) names(i int, env *layout.Env) (all []string, settled bool) {
 	}
 	slices.Sort(all)
 	return all, true
-}
-
-func (p *project) everything(in *tree.Folder, yield func(string, *tree.Node)) {
-	for i := range in.Nodes {
-		switch n := &in.Nodes[i]; {
-		case !p.Seen(in, i):
-		case n.Folder != nil:
-			p.everything(n.Folder, yield)
-		default:
-			yield(strings.TrimPrefix(in.Path()+n.Name, p.Top.Path()), n)
-		}
-	}
 }
 
 // pathOf gives the path that a pattern stands for, with captured names put in and

@@ -9,7 +9,7 @@ import (
 	"dicaxon/internal/catalogue"
 	"dicaxon/internal/layout"
 	"dicaxon/internal/placement"
-	"dicaxon/internal/scaffold"
+	"dicaxon/internal/scaffoldtest"
 	"dicaxon/internal/tree"
 	"dicaxon/internal/treetest"
 )
@@ -20,18 +20,8 @@ import (
 func TestRulesSpeakOfEntries(t *testing.T) {
 	renamed := 0
 	for name, answers := range treetest.Answers {
-		l, err := catalogue.Catalogue{}.Layout(name)
-		if err != nil {
-			t.Fatal(err)
-		}
-		plan, err := scaffold.Make(l, answers)
-		if err != nil {
-			t.Fatal(err)
-		}
-		root := filepath.Join(t.TempDir(), "new")
-		if err := plan.Write(root, false); err != nil {
-			t.Fatal(err)
-		}
+		l, plan := scaffoldtest.Plan(t, name, answers)
+		root := scaffoldtest.Write(t, plan)
 		before := counts(t, l, root)
 		for _, item := range plan.Items {
 			at := strings.TrimSuffix(item.Path, "/")

@@ -66,8 +66,15 @@ func (f *Folder) Path() string {
 	return string(path)
 }
 
-// Find gives the node of that name in the folder, or nil.
-func (f *Folder) Find(name string) *Node {
+// IsDir says whether there is a folder at a path of the disk.
+func IsDir(path string) bool {
+	info, err := os.Stat(path)
+	return err == nil && info.IsDir()
+}
+
+// Index gives the place of that name among the nodes of the folder, and whether it
+// is there.
+func (f *Folder) Index(name string) (int, bool) {
 	low, high := 0, len(f.Nodes)
 	for low < high {
 		if mid := (low + high) / 2; f.Nodes[mid].Name < name {
@@ -76,8 +83,13 @@ func (f *Folder) Find(name string) *Node {
 			high = mid
 		}
 	}
-	if low < len(f.Nodes) && f.Nodes[low].Name == name {
-		return &f.Nodes[low]
+	return low, low < len(f.Nodes) && f.Nodes[low].Name == name
+}
+
+// Find gives the node of that name in the folder, or nil.
+func (f *Folder) Find(name string) *Node {
+	if i, there := f.Index(name); there {
+		return &f.Nodes[i]
 	}
 	return nil
 }

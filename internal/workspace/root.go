@@ -11,6 +11,7 @@ import (
 	"dicaxon/internal/identify"
 	"dicaxon/internal/layout"
 	"dicaxon/internal/source"
+	"dicaxon/internal/tree"
 )
 
 // gathers are files of a folder that holds several projects as one.
@@ -26,7 +27,7 @@ func Root(at, otherwise string) string {
 	if err != nil {
 		return "."
 	}
-	for !isFolder(start) && start != filepath.Dir(start) {
+	for !tree.IsDir(start) && start != filepath.Dir(start) {
 		start = filepath.Dir(start)
 	}
 	id, err := identify.New(catalogue.Catalogue{})
@@ -78,11 +79,6 @@ func fitsAny(patterns []string, name string) bool {
 		}
 	}
 	return false
-}
-
-func isFolder(at string) bool {
-	info, err := os.Stat(at)
-	return err == nil && info.IsDir()
 }
 
 // TeamLayouts lists the layouts of a team's own that the dicaxon.yaml of the

@@ -60,6 +60,9 @@ type Workspace struct {
 	Configs     []*File // those of parts after that of the root
 	Projects    []*Project
 	Commonplace *layout.Layout
+
+	identifier *identify.Identifier
+	roots      []identify.Root // what signs point to, once asked for
 }
 
 // Options say how a repository is opened.
@@ -94,7 +97,7 @@ func Open(ctx context.Context, root string, o Options) (*Workspace, error) {
 	if err != nil {
 		return nil, err
 	}
-	w := &Workspace{}
+	w := &Workspace{identifier: id}
 	// The names that hold anywhere are unpacked while the repository is read.
 	var names errgroup.Group
 	names.Go(func() (err error) {
@@ -121,7 +124,7 @@ func Open(ctx context.Context, root string, o Options) (*Workspace, error) {
 		}
 	}
 	if len(w.Projects) == 0 {
-		err = w.signed(ctx, id)
+		err = w.signed(ctx)
 	}
 	w.complete()
 	return w, err
@@ -153,11 +156,17 @@ func (w *Workspace) read(root string, o Options, id *identify.Identifier) (err e
 	return w.configs()
 }
 
+// Parts lists the folders that may have settings of their own: the root, and those
+// in which reading saw a name that it watched for.
+func (w *Workspace) Parts() []*tree.Folder {
+	below := slices.DeleteFunc(slices.Clone(w.Repository.Watched), func(f *tree.Folder) bool { return f == w.Repository.Top })
+	return append([]*tree.Folder{w.Repository.Top}, below...)
+}
+
 // configs reads the dicaxon.yaml of the root and of its parts, the root's first.
 func (w *Workspace) configs() error {
-	folders := append([]*tree.Folder{w.Repository.Top}, w.Repository.Watched...)
-	for i, f := range folders {
-		if n := f.Find(FileName); n == nil || n.Kind != tree.File || n.Ignored && f != w.Repository.Top || i > 0 && f == w.Repository.Top {
+	for _, f := range w.Parts() {
+		if n := f.Find(FileName); n == nil || n.Kind != tree.File || n.Ignored && f != w.Repository.Top {
 			continue
 		}
 		text, err := w.Repository.Text(f.Path() + FileName)
@@ -214,9 +223,18 @@ func (w *Workspace) named() error {
 	return nil
 }
 
+// Roots gives the projects that signs point to, whatever dicaxon.yaml names. They
+// are looked for once.
+func (w *Workspace) Roots(ctx context.Context) (found []identify.Root, err error) {
+	if w.roots == nil {
+		w.roots, err = w.identifier.Roots(ctx, w.Repository)
+	}
+	return w.roots, err
+}
+
 // signed settles the projects that signs point to.
-func (w *Workspace) signed(ctx context.Context, id *identify.Identifier) error {
-	found, err := id.Roots(ctx, w.Repository)
+func (w *Workspace) signed(ctx context.Context) error {
+	found, err := w.Roots(ctx)
 	if err != nil {
 		return err
 	}
