@@ -10,11 +10,7 @@ import (
 
 // Files is a project as references are looked up in it. Paths are below the
 // project, with "/" and without one at their end.
-type Files struct {
-	*Placement
-	// Also is one file more, as if it were there; "" for none.
-	Also string
-}
+type Files struct{ *Placement }
 
 // Node returns what stands at a path of the project, or nil.
 func (p *Placement) Node(at string) *tree.Node {
@@ -28,21 +24,31 @@ func (p *Placement) Node(at string) *tree.Node {
 // IsFile says whether version control has a file there.
 func (f Files) IsFile(at string) bool {
 	n := f.Node(at)
-	return n != nil && n.Folder == nil && !n.Ignored || f.Also != "" && at == f.Also
+	return n != nil && n.Folder == nil && !n.Ignored
 }
 
 // IsFolder says whether version control has a folder there.
 func (f Files) IsFolder(at string) bool {
 	n := f.Node(at)
-	return n != nil && n.Folder != nil && !n.Ignored || f.Also != "" && strings.HasPrefix(f.Also, at+"/")
+	return n != nil && n.Folder != nil && !n.Ignored
 }
 
 // Each calls yield with every file that people wrote.
 func (f Files) Each(yield func(string)) {
 	f.Written(f.Top, func(at string, _ *tree.Node) { yield(at) })
-	if f.Also != "" {
-		yield(f.Also)
+}
+
+// Names gives the names in a folder.
+func (f Files) Names(folder string) []string {
+	n := f.Node(folder)
+	if n == nil || n.Folder == nil {
+		return nil
 	}
+	all := make([]string, len(n.Folder.Nodes))
+	for i := range n.Folder.Nodes {
+		all[i] = n.Folder.Nodes[i].Name
+	}
+	return all
 }
 
 // Written calls yield with every file below a folder of the project that people

@@ -115,8 +115,9 @@ type Placement struct {
 	Units map[string][]Unit
 	// Said holds what pairing itself found: crowded and empty folders.
 	Said []finding.Finding
-	// Book holds what the project's files say, read as it is asked for.
-	Book *refs.Book
+	// Graph holds what the project's files say and where it leads, read as it is
+	// asked for.
+	Graph *refs.Graph
 
 	places []folderPlace // by folder ID
 }
@@ -125,7 +126,7 @@ type Placement struct {
 func Pair(in Input) *Placement {
 	p := newPairer(in)
 	p.run()
-	p.Book = refs.NewBook(Files{Placement: p.Placement})
+	p.Graph = refs.NewGraph(Files{p.Placement})
 	return p.Placement
 }
 

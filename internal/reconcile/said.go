@@ -33,7 +33,7 @@ func (r *reconciler) textOf(s *stray) *text {
 		t = &text{}
 		r.texts[at] = t
 		if len(r.texts) <= mostRead && refs.Reads(at) {
-			if p := r.Book.Of(strings.TrimPrefix(at, r.Top.Path())).Package(); p != nil {
+			if p := r.Graph.Of(strings.TrimPrefix(at, r.Top.Path())).Package(); p != nil {
 				t.says = strings.FieldsFunc(p.Name, separates)
 			}
 		}
@@ -47,7 +47,7 @@ func (r *reconciler) stated(s *stray) bool {
 	if r.states == nil {
 		r.states = map[string]bool{}
 		for _, n := range r.manifestsIn(r.Top) {
-			for _, ref := range r.Book.Of(n.Name).Refs {
+			for _, ref := range r.Graph.Of(n.Name).Refs {
 				for _, word := range strings.Fields(ref.Value) {
 					if at := path.Clean(word); strings.ContainsAny(at, "./") || ref.Kind == refs.Key {
 						r.states[at] = true
@@ -169,14 +169,14 @@ func (r *reconciler) wants() map[string][]want {
 		return r.wanting
 	}
 	var files []string
-	placement.Files{Placement: r.Placement}.Each(func(at string) {
+	placement.Files{r.Placement}.Each(func(at string) {
 		if refs.IsCode(at) {
 			files = append(files, at)
 		}
 	})
-	r.Book.Ahead(files)
+	r.Graph.Ahead(files)
 	for _, at := range files {
-		for _, ref := range r.Book.Of(at).Refs {
+		for _, ref := range r.Graph.Of(at).Refs {
 			if ref.Kind != refs.Import && ref.Kind != refs.Link {
 				continue
 			}
@@ -196,12 +196,7 @@ func (r *reconciler) wants() map[string][]want {
 
 // leads says whether a reference would lead to a path, were the file there.
 func (r *reconciler) leads(w want, at string) bool {
-	for _, to := range refs.NewResolver(placement.Files{Placement: r.Placement, Also: at}).Resolve(w.from, w.ref) {
-		if to == at {
-			return true
-		}
-	}
-	return false
+	return r.Graph.Leads(w.from, w.ref, at)
 }
 
 // stemOf gives a file's name up to its first dot.

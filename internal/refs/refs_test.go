@@ -31,14 +31,14 @@ func TestReaders(t *testing.T) {
 		{"a.go", "// import \"no\"\npackage tides\n\nimport (\n\t\"fmt\"\n\tb \"gannet.example/berths\"\n)\n\nvar s = `import \"no\"`\n", Import, []string{"5:fmt", "6:gannet.example/berths=b"}},
 		{"a.go", "package tides // package no\n", Package, []string{"1:tides"}},
 		{"a.go", "package tides\n\ntype Tide struct{}\n\nfunc f() { type inner int }\n", Type, []string{"3:Tide"}},
-		{"a.py", "\"\"\"import no\nfrom no import no\"\"\"\nimport os, ferry.tides as t  # import no\nfrom . import views\nfrom ..berths import (a,\n    b as c)\nfrom ferry import x; import y\ns = 'import no'\nprint('from no import no')\n", Import, []string{"3:os", "3:ferry.tides", "4:.=views", "5:..berths=a,b", "7:ferry=x", "7:y"}},
+		{"a.py", "\"\"\"import no\nfrom no import no\"\"\"\nimport os, ferry.tides as t  # import no\nfrom . import views\nfrom ..berths import (a,\n    b as c)\nfrom ferry import x; import y\ns = 'import no'\nprint('from no import no')\n", Import, []string{"3:os", "3:ferry.tides", "4:.=views", "5:..berths=a", "5:..berths=b", "7:ferry=x", "7:y"}},
 		{"a.py", "from ferry \\\n  import tides\nfrom __future__ import annotations\n", Import, []string{"1:ferry=tides", "3:__future__=annotations"}},
 		{"a.py", "important = 1\nfromage = 2\nx.import_module('no')\n", Import, nil},
 		{"a.js", "// import 'no'\n/* require('no') */\nimport a, { b } from \"./a.js\";\nimport './style.css'\nexport { c } from './c';\nexport * from './d';\nconst e = require('./e');\nconst f = await import('./f');\nconst s = \"import 'no'\";\nconst t = `require('no') ${g('x')} `;\nconst r = /require('no')/;\nx.require('no'); require(path); import(`./${x}`);\n", Import,
-			[]string{"3:./a.js=a, { b }", "4:./style.css", "5:./c={ c }", "6:./d=*", "7:./e", "8:./f"}},
-		{"a.tsx", "import type { A } from './a'\nimport {\n  B,\n  C,\n} from '@/b'\nexport const p = <p>Don't import 'no'</p>\nimport D = require('./d')\n", Import, []string{"1:./a={ A }", "5:@/b={ B, C, }", "7:./d"}},
-		{"a.js", "const x = a / b; const y = 'from' / require('./z')\nreturn /'/.test(x)\nimport q from './q'\n", Import, []string{"1:./z", "3:./q=q"}},
-		{"A.vue", "<template><p>import x from 'no'</p></template>\n<script setup lang=\"ts\">\nimport b from './b.vue'\n</script>\n<style>@import 'no';</style>\n", Import, []string{"3:./b.vue=b"}},
+			[]string{"3:./a.js=b", "3:./a.js=default", "4:./style.css", "5:./c=c", "6:./d=*", "7:./e", "8:./f"}},
+		{"a.tsx", "import type { A } from './a'\nimport {\n  B,\n  C,\n} from '@/b'\nexport const p = <p>Don't import 'no'</p>\nimport D = require('./d')\n", Import, []string{"1:./a=A", "5:@/b=B", "5:@/b=C", "7:./d"}},
+		{"a.js", "const x = a / b; const y = 'from' / require('./z')\nreturn /'/.test(x)\nimport q from './q'\n", Import, []string{"1:./z", "3:./q=default"}},
+		{"A.vue", "<template><p>import x from 'no'</p></template>\n<script setup lang=\"ts\">\nimport b from './b.vue'\n</script>\n<style>@import 'no';</style>\n", Import, []string{"3:./b.vue=default"}},
 		{"A.kt", "/* package no /* nested */ package no */\npackage example.gannet\n\nimport example.tides.Tide // import no\nimport example.berths.*\nval s = \"import no.such\"\nval t = \"\"\"\nimport no.more\n\"\"\"\n", Import, []string{"4:example.tides.Tide", "5:example.berths.*"}},
 		{"A.kt", "@file:JvmName(\"X\")\npackage example.gannet\n", Package, []string{"2:example.gannet"}},
 		{"A.java", "package example.gannet; // package no;\nimport static example.T.x;\nimport java.util.*;\nclass A { String s = \"import no;\"; }\n", Import, []string{"2:example.T.x", "3:java.util.*"}},
@@ -51,9 +51,9 @@ func TestReaders(t *testing.T) {
 		{"a.dart", "import 'package:ferry/tides.dart' as t;\nexport 'src/a.dart' show A;\npart 'b.g.dart';\n// import 'no';\nvar s = \"import 'no';\";\n", Import, []string{"1:package:ferry/tides.dart=import", "2:src/a.dart=export", "3:b.g.dart=part"}},
 		{"a.cs", "using System;\nusing static Ferry.X;\nusing T = Ferry.Tides;\nnamespace Ferry.Berths;\n// using No;\nclass A { void f() { using (var x = y) {} using var z = w; } string s = \"using No;\"; }\n", Import, []string{"1:System", "2:Ferry.X", "3:Ferry.Tides=T"}},
 		{"a.cs", "/* namespace No; */\nnamespace Ferry.Berths\n{\n}\n", Package, []string{"2:Ferry.Berths"}},
-		{"a.swift", "import Foundation\n@testable import Ferry\nimport struct Tides.Table\n/* import No /* */ import No */\nlet s = \"import No\"\n", Import, []string{"1:Foundation", "2:Ferry", "3:Tides.Table"}},
+		{"a.swift", "import Foundation\n@testable import Ferry\nimport struct Tides.Table\n/* import No /* */ import No */\nlet s = \"import No\"\n", Import, []string{"1:Foundation", "2:Ferry=testable", "3:Tides.Table"}},
 		{"a.sql", "select * from {{ source('harbour', \"berths\") }}\njoin {{ ref('stg_tides') }} using (id) {# ref('no') #}\n", Model, []string{"2:stg_tides"}},
-		{"a.sql", "select * from {{ source('harbour', \"berths\") }} -- 'no'\n", Source, []string{"1:harbour.berths"}},
+		{"a.sql", "select * from {{ source('harbour', \"berths\") }} -- 'no'\n", Source, []string{"1:harbour.berths=harbour"}},
 		{"a.html", "<!-- <script src='no'></script> -->\n<link rel=stylesheet href=a.css>\n<script src=\"b.js\"></script>\n<script>var s = '<img src=no>'</script>\n<img src='c.png'>\n", Link, []string{"2:a.css=stylesheet", "3:b.js=script", "5:c.png=img"}},
 		{"a.css", "/* @import 'no'; */\n@import url('a.css');\nb { background: url(c.png) }\n", Link, []string{"2:a.css", "3:c.png"}},
 		{"a.json", "{\n  // \"no\": 1\n  \"main\": \"index.js\",\n  \"files\": [\"a\", \"b\"],\n  \"x\": {\"y\": 1,},\n}\n", Key, []string{"3:main=index.js", "4:files", "4:files=a", "4:files=b", "5:x", "5:x.y=1"}},
@@ -62,10 +62,20 @@ func TestReaders(t *testing.T) {
 		{"a.xml", "<?xml version='1.0'?>\n<!-- <no/> -->\n<p a='1'>\n <q>x</q>\n</p>\n", Key, []string{"3:p", "3:p.@a=1", "4:p.q=x"}},
 		{".env.example", "# NO=1\nFERRY_KEY=abc # comment\nexport PORT=\"80 80\"\nnot a line\n", Key, []string{"2:FERRY_KEY=abc", "3:PORT=80 80"}},
 		{"requirements-dev.txt", "-r requirements.txt\n# no\nFlask[async]>=3 ; python_version > '3'\npytest\n", Import, []string{"3:Flask=>=3", "4:pytest"}},
-		{"Dockerfile", "# COPY no /\nFROM python:3.14 AS base\nCOPY requirements.txt \\\n  src/ /app/\nCOPY --from=base /x /y\nADD [\"a b\", \"/z\"]\nRUN echo COPY no no\n", Path, []string{"3:requirements.txt", "3:src/", "6:a", "6:b"}},
+		{"a.rs", "mod tides;\npub mod berths; // mod no;\nuse crate::tides::Table;\nmod inner { }\nlet s = \"mod no;\"; let c = '\"';\nmod crews;\n", Import, []string{"1:tides=mod", "2:berths=mod", "3:crate::tides::Table", "6:crews=mod"}},
+		{"a.md", "# [Tides](tides.md) and ![map](img/map.png \"Map\")\n`[no](no.md)`\n```\n[no](no.md)\n```\n\n[crews]: crews.md#top\n    [no](no.md)\n", Link, []string{"1:tides.md=a", "1:img/map.png=img", "7:crews.md#top=a"}},
+		{"a.php", "<?php\n$a = \\App\\Berths\\Plan::class; $b = 'App\\\\Tides\\\\Table'; // \\No\\No\n", Import, []string{"2:App\\Berths\\Plan=full", "2:App\\Tides\\Table=text"}},
+		{"a.js", "try { require('./maybe') } catch {}\njest.mock('./tides'); new URL('./a.png', import.meta.url)\n", Import, []string{"1:./maybe", "2:./tides", "2:./a.png"}},
+		{"Dockerfile", "# COPY no /\nFROM python:3.14 AS base\nCOPY requirements.txt \\\n  src/ /app/\nCOPY --from=base /x /y\nADD [\"a b\", \"/z\"]\nRUN echo COPY no no\n", Path, []string{"3:requirements.txt", "4:src/", "6:a b"}},
 	} {
 		if got := said(Read(c.name, []byte(c.text)), c.kind); !slices.Equal(got, c.want) {
 			t.Errorf("%s:\n%s\n got %q\nwant %q", c.name, c.text, got, c.want)
+		}
+		for _, r := range Read(c.name, []byte(c.text)).Refs {
+			written := strings.NewReplacer("\\\\", "\\", "`", "").Replace(string(r.Span.In([]byte(c.text))))
+			if !strings.HasSuffix(r.Name, strings.Trim(written, ".")) || r.Value != "" && r.ValueSpan.Len() > 0 && r.Value != "default" && r.Value != strings.Join(strings.Fields(string(r.ValueSpan.In([]byte(c.text)))), " ") {
+				t.Errorf("%s: %+v spans %q and %q", c.name, r, r.Span.In([]byte(c.text)), r.ValueSpan.In([]byte(c.text)))
+			}
 		}
 	}
 }
@@ -95,12 +105,12 @@ func TestBrokenFiles(t *testing.T) {
 }
 
 func FuzzRead(f *testing.F) {
-	for _, name := range []string{"a.go", "a.py", "a.ts", "A.vue", "a.kt", "a.java", "a.php", "a.rb", "a.dart", "a.cs", "a.swift", "a.sql", "a.html", "a.css", "a.json", "a.toml", "a.yaml", "a.xml", ".env", "requirements.txt", "Dockerfile", "go.mod"} {
+	for _, name := range []string{"a.go", "a.py", "a.ts", "A.vue", "a.kt", "a.java", "a.php", "a.rb", "a.dart", "a.cs", "a.swift", "a.rs", "a.md", "a.sql", "a.html", "a.css", "a.json", "a.toml", "a.yaml", "a.xml", ".env", "requirements.txt", "Dockerfile", "go.mod"} {
 		f.Add(name, []byte("import (\"a\"\n'''/* <<~A \"${ {# [a]\n- b: {c\n"))
 	}
 	f.Fuzz(func(t *testing.T, name string, text []byte) {
 		for _, r := range Read(name, text).Refs {
-			if r.Line < 1 || r.Column < 1 || r.Line > len(linesOf(text).starts)+1 {
+			if r.Line < 1 || r.Column < 1 || r.Line > strings.Count(string(text), "\n")+2 || r.Span.Len() > 0 && r.Span.In(text) == nil || r.ValueSpan.Len() > 0 && r.ValueSpan.In(text) == nil {
 				t.Fatalf("%s %q: %+v", name, text, r)
 			}
 		}

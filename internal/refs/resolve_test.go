@@ -25,6 +25,23 @@ func (l listed) Each(yield func(string)) {
 	}
 }
 
+func (l listed) Names(folder string) []string {
+	var all []string
+	for _, f := range l.files {
+		if folder != "." && folder != "" {
+			below, ok := strings.CutPrefix(f, folder+"/")
+			if !ok {
+				continue
+			}
+			f = below
+		}
+		if name, _, _ := strings.Cut(f, "/"); !slices.Contains(all, name) {
+			all = append(all, name)
+		}
+	}
+	return all
+}
+
 func (l listed) Text(p string) ([]byte, error) {
 	if text, ok := l.texts[p]; ok {
 		return []byte(text), nil
@@ -47,16 +64,16 @@ func TestResolve(t *testing.T) {
 		"src/main/kotlin/gannet/Tide.kt", "src/main/java/gannet/berths/Berth.java",
 		"app/Models/Sailing.php", "harbour/Pier.php", "app/models/sailing.rb", "app/models/harbour/pier.rb", "lib/fares.rb",
 		"lib/screens/home.dart", "lib/main.dart", "src/Ferry/Tides/Table.cs", "Sources/Routing/R.swift",
-		"pages/index.html", "pages/js/app.js", "models/staging/stg_tides.sql",
+		"dbt_project.yml", "pages/index.html", "pages/js/app.js", "models/staging/stg_tides.sql",
 	}
-	r := NewResolver(listed{files, settings})
+	g := NewGraph(listed{files, settings})
 	for _, c := range []struct {
 		from string
 		ref  Ref
 		want []string
 	}{
 		{"run.py", Ref{Name: "ferry.tides.views"}, []string{"ferry/tides/views.py"}},
-		{"run.py", Ref{Name: "ferry.tides", Value: "views,x"}, []string{"ferry/tides/__init__.py", "ferry/tides/views.py"}},
+		{"run.py", Ref{Name: "ferry.tides", Value: "views"}, []string{"ferry/tides/__init__.py", "ferry/tides/views.py"}},
 		{"run.py", Ref{Name: "line.crews"}, []string{"src/line/crews.py"}},
 		{"run.py", Ref{Name: "os.path"}, nil},
 		{"ferry/tides/views.py", Ref{Relative: 1, Value: "views"}, []string{"ferry/tides/__init__.py", "ferry/tides/views.py"}},
@@ -87,7 +104,7 @@ func TestResolve(t *testing.T) {
 		{"pages/index.html", Ref{Kind: Link, Name: "https://gannet.example/app.js"}, nil},
 		{"models/marts/m.sql", Ref{Kind: Model, Name: "stg_tides"}, []string{"models/staging/stg_tides.sql"}},
 	} {
-		if got := r.Resolve(c.from, c.ref); !slices.Equal(got, c.want) {
+		if got := g.Resolve(c.from, c.ref); !slices.Equal(got, c.want) {
 			t.Errorf("%+v in %s: got %q, want %q", c.ref, c.from, got, c.want)
 		}
 	}

@@ -65,9 +65,9 @@ func Run(ctx context.Context, of *workspace.Project, facts Facts) ([]finding.Fin
 // broken notes the files that a rule asked about and that could not be read to
 // their end: what stands beyond was not compared.
 func (p *project) broken() {
-	for _, at := range p.Book.Asked() {
+	for _, at := range p.Graph.Asked() {
 		// A text that is longer than is read breaks off by that alone.
-		if f := p.Book.Of(at); f.Broken != "" && refs.Parses(at) && p.homeOf(at) == at && len(p.textOf(at)) < tree.TextLimit {
+		if f := p.Graph.Of(at); f.Broken != "" && refs.Parses(at) && p.homeOf(at) == at && len(p.textOf(at)) < tree.TextLimit {
 			p.findings = append(p.findings, finding.Finding{
 				Kind: finding.Substandard, Level: finding.Note, Path: p.Top.Path() + at, Line: f.BrokenLine,
 				Message: "it cannot be read beyond here: " + f.Broken,
@@ -95,7 +95,7 @@ func (p *project) textOf(at string) []byte {
 }
 
 // refsOf gives what a file says.
-func (p *project) refsOf(at string) *refs.File { return p.Book.Of(at) }
+func (p *project) refsOf(at string) *refs.File { return p.Graph.Of(at) }
 
 // readAhead reads what files say side by side, where there are many.
 func (p *project) readAhead(files []file) {
@@ -103,11 +103,11 @@ func (p *project) readAhead(files []file) {
 	for i := range files {
 		paths[i] = files[i].path
 	}
-	p.Book.Ahead(paths)
+	p.Graph.Ahead(paths)
 }
 
 // targets gives the files and folders of the project that a reference leads to.
-func (p *project) targets(from string, ref refs.Ref) []string { return p.Book.Resolve(from, ref) }
+func (p *project) targets(from string, ref refs.Ref) []string { return p.Graph.Resolve(from, ref) }
 
 // node gives what stands at a path of the project, or nil.
 func (p *project) node(at string) *tree.Node { return p.Node(at) }

@@ -1,4 +1,4 @@
-package refs
+package lang
 
 import (
 	"bytes"
@@ -6,52 +6,52 @@ import (
 	"sync"
 )
 
-// A lexis says how a language writes what is no code.
-type lexis struct {
-	line    []string    // begin a comment to the end of the line
-	block   [][2]string // begin and end a comment
-	nested  bool        // blocks may hold blocks
-	strings []quote     // the longer marks first
-	regexps bool        // "/" may begin a regular expression
-	heredoc bool        // "<<~NAME" begins a text to the line NAME
+// A Lexis says how a language writes what is no code.
+type Lexis struct {
+	Line    []string    // begin a comment to the end of the line
+	Block   [][2]string // begin and end a comment
+	Nested  bool        // blocks may hold blocks
+	Strings []Quote     // the longer marks first
+	Regexps bool        // "/" may begin a regular expression
+	Heredoc bool        // "<<~NAME" begins a text to the line NAME
 
 	once  sync.Once
 	first [256]bool // the bytes that something begins with which is no code
 }
 
 // begins says whether what is no code may begin with the byte.
-func (l *lexis) begins(c byte) bool {
+func (l *Lexis) begins(c byte) bool {
 	l.once.Do(func() {
-		for _, mark := range l.line {
+		for _, mark := range l.Line {
 			l.first[mark[0]] = true
 		}
-		for _, b := range l.block {
+		for _, b := range l.Block {
 			l.first[b[0][0]] = true
 		}
-		for _, q := range l.strings {
-			l.first[q.open[0]] = true
+		for _, q := range l.Strings {
+			l.first[q.Open[0]] = true
 		}
-		l.first['/'] = l.first['/'] || l.regexps
-		l.first['<'] = l.first['<'] || l.heredoc
+		l.first['/'] = l.first['/'] || l.Regexps
+		l.first['<'] = l.first['<'] || l.Heredoc
 	})
 	return l.first[c]
 }
 
-// A quote is a pair of marks around a text.
-type quote struct {
-	open, close string
-	escape      bool // a backslash takes the next character as it is
-	lines       bool // it may go over several lines
-	inner       string
+// A Quote is a pair of marks around a text.
+type Quote struct {
+	Open, Close string
+	Escape      bool   // a backslash takes the next character as it is
+	Lines       bool   // it may go over several lines
+	Inner       string // begins code inside the text
 }
 
 // hidden stands for every byte of a string's text in scrubbed code.
 const hidden = 0
 
-// scrub gives the code of a text at the same offsets: comments are blank, and
+// Scrub gives the code of a text at the same offsets: comments are blank, and
 // the texts of strings hidden, with their marks left. Broken is the offset of
 // a comment or string that does not end, or -1.
-func (l *lexis) scrub(text []byte) (code []byte, broken int) {
+func (l *Lexis) Scrub(text []byte) (code []byte, broken int) {
 	code = bytes.Clone(text)
 	broken = -1
 	last := byte('\n') // the last code that is no space
@@ -64,14 +64,14 @@ func (l *lexis) scrub(text []byte) (code []byte, broken int) {
 			continue
 		}
 		rest := text[i:]
-		if mark := starts(rest, l.line); mark != "" {
-			end := i + lineLength(rest)
-			blank(code[i:end])
+		if mark := starts(rest, l.Line); mark != "" {
+			end := i + LineLength(rest)
+			Blank(code[i:end])
 			i = end
 			continue
 		}
 		if n, ok, whole := l.comment(rest); ok {
-			blank(code[i : i+n])
+			Blank(code[i : i+n])
 			if !whole && broken < 0 {
 				broken = i
 			}
@@ -80,29 +80,29 @@ func (l *lexis) scrub(text []byte) (code []byte, broken int) {
 		}
 		if q := l.quoteAt(rest); q != nil {
 			n, whole := q.length(rest)
-			inside := code[i+len(q.open) : i+n]
+			inside := code[i+len(q.Open) : i+n]
 			if whole {
-				inside = inside[:len(inside)-len(q.close)]
-			} else if q.lines && broken < 0 {
+				inside = inside[:len(inside)-len(q.Close)]
+			} else if q.Lines && broken < 0 {
 				broken = i
 			}
 			hide(inside)
 			i, last = i+n, '"'
 			continue
 		}
-		if l.heredoc && bytes.HasPrefix(rest, []byte("<<")) {
+		if l.Heredoc && bytes.HasPrefix(rest, []byte("<<")) {
 			if from, to := hereText(text, i); to > 0 {
 				hide(code[from:to])
 				// The rest of the line is still code; the text begins below it.
-				end := i + lineLength(rest)
-				if sub, _ := l.scrub(text[i+2 : end]); len(sub) > 0 {
+				end := i + LineLength(rest)
+				if sub, _ := l.Scrub(text[i+2 : end]); len(sub) > 0 {
 					copy(code[i+2:], sub)
 				}
 				i, last = to, '"'
 				continue
 			}
 		}
-		if l.regexps && text[i] == '/' && beginsRegexp(code[:i], last) {
+		if l.Regexps && text[i] == '/' && beginsRegexp(code[:i], last) {
 			if n := regexpLength(rest); n > 0 {
 				hide(code[i+1 : i+n-1])
 				i, last = i+n, '"'
@@ -126,7 +126,8 @@ func starts(text []byte, marks []string) string {
 	return ""
 }
 
-func lineLength(text []byte) int {
+// LineLength gives how long the line is that a text begins with, without its end.
+func LineLength(text []byte) int {
 	if n := bytes.IndexByte(text, '\n'); n >= 0 {
 		return n
 	}
@@ -134,8 +135,8 @@ func lineLength(text []byte) int {
 }
 
 // comment gives the length of a block comment that text begins with.
-func (l *lexis) comment(text []byte) (n int, ok, whole bool) {
-	for _, b := range l.block {
+func (l *Lexis) comment(text []byte) (n int, ok, whole bool) {
+	for _, b := range l.Block {
 		if !bytes.HasPrefix(text, []byte(b[0])) {
 			continue
 		}
@@ -147,7 +148,7 @@ func (l *lexis) comment(text []byte) (n int, ok, whole bool) {
 				if depth--; depth == 0 {
 					return i, true, true
 				}
-			case l.nested && bytes.HasPrefix(text[i:], []byte(b[0])):
+			case l.Nested && bytes.HasPrefix(text[i:], []byte(b[0])):
 				depth, i = depth+1, i+len(b[0])
 			default:
 				i++
@@ -158,9 +159,9 @@ func (l *lexis) comment(text []byte) (n int, ok, whole bool) {
 	return 0, false, false
 }
 
-func (l *lexis) quoteAt(text []byte) *quote {
-	for i := range l.strings {
-		if q := &l.strings[i]; bytes.HasPrefix(text, []byte(q.open)) {
+func (l *Lexis) quoteAt(text []byte) *Quote {
+	for i := range l.Strings {
+		if q := &l.Strings[i]; bytes.HasPrefix(text, []byte(q.Open)) {
 			return q
 		}
 	}
@@ -169,17 +170,17 @@ func (l *lexis) quoteAt(text []byte) *quote {
 
 // length gives how long the string is that text begins with. One that may not
 // go over lines ends with its line.
-func (q *quote) length(text []byte) (n int, whole bool) {
-	for i := len(q.open); i < len(text); {
+func (q *Quote) length(text []byte) (n int, whole bool) {
+	for i := len(q.Open); i < len(text); {
 		switch {
-		case q.escape && text[i] == '\\':
+		case q.Escape && text[i] == '\\':
 			i += 2
-		case bytes.HasPrefix(text[i:], []byte(q.close)):
-			return i + len(q.close), true
-		case text[i] == '\n' && !q.lines:
+		case bytes.HasPrefix(text[i:], []byte(q.Close)):
+			return i + len(q.Close), true
+		case text[i] == '\n' && !q.Lines:
 			return i, false
-		case q.inner != "" && bytes.HasPrefix(text[i:], []byte(q.inner)):
-			i += innerLength(text[i:], len(q.inner))
+		case q.Inner != "" && bytes.HasPrefix(text[i:], []byte(q.Inner)):
+			i += innerLength(text[i:], len(q.Inner))
 		default:
 			i++
 		}
@@ -200,7 +201,7 @@ func innerLength(text []byte, open int) int {
 				return i + 1
 			}
 		case '"', '\'', '`':
-			q := quote{open: string(c), close: string(c), escape: true, lines: c == '`'}
+			q := Quote{Open: string(c), Close: string(c), Escape: true, Lines: c == '`'}
 			n, _ := q.length(text[i:])
 			i += n - 1
 		}
@@ -208,7 +209,8 @@ func innerLength(text []byte, open int) int {
 	return len(text)
 }
 
-func blank(code []byte) {
+// Blank makes spaces of a text, its lines left.
+func Blank(code []byte) {
 	for i, c := range code {
 		if c != '\n' && c != '\r' {
 			code[i] = ' '
@@ -235,14 +237,16 @@ func beginsRegexp(before []byte, last byte) bool {
 		word = word[:len(word)-1]
 	}
 	for _, keyword := range []string{"return", "typeof", "case", "in", "of", "delete", "void", "throw"} {
-		if bytes.HasSuffix(word, []byte(keyword)) && (len(word) == len(keyword) || !wordByte(word[len(word)-len(keyword)-1])) {
+		if bytes.HasSuffix(word, []byte(keyword)) && (len(word) == len(keyword) || !WordByte(word[len(word)-len(keyword)-1])) {
 			return true
 		}
 	}
 	return false
 }
 
-func wordByte(c byte) bool {
+// WordByte says whether a byte may be part of a name in a language.
+// WordByte says whether a byte may be part of a name.
+func WordByte(c byte) bool {
 	return c == '_' || c == '$' || '0' <= c && c <= '9' || 'a' <= c && c <= 'z' || 'A' <= c && c <= 'Z' || c >= 0x80
 }
 
@@ -287,17 +291,17 @@ func hereText(text []byte, i int) (from, to int) {
 		j++
 	}
 	start := j
-	for j < len(text) && wordByte(text[j]) {
+	for j < len(text) && WordByte(text[j]) {
 		j++
 	}
 	name := text[start:j]
 	if len(name) == 0 || !squiggly && mark == 0 && (name[0] < 'A' || name[0] > 'Z') || mark != 0 && (j == len(text) || text[j] != mark) {
 		return 0, 0
 	}
-	from = i + lineLength(text[i:]) + 1
+	from = i + LineLength(text[i:]) + 1
 	for at := from; at < len(text); {
-		end := at + lineLength(text[at:])
-		if line := bytes.TrimSpace(text[at:end]); bytes.HasPrefix(line, name) && (len(line) == len(name) || !wordByte(line[len(name)])) {
+		end := at + LineLength(text[at:])
+		if line := bytes.TrimSpace(text[at:end]); bytes.HasPrefix(line, name) && (len(line) == len(name) || !WordByte(line[len(name)])) {
 			return from, at
 		}
 		at = end + 1

@@ -1,4 +1,4 @@
-package refs
+package lang
 
 import (
 	"bytes"
@@ -8,19 +8,17 @@ import (
 	"dicaxon/internal/lazy"
 )
 
-// A statement is one form in which a language says something: a pattern over
+// A Statement is one form in which a language says something: a pattern over
 // scrubbed code whose group "name" is what is named, and whose group "what", if
 // there is one, becomes the value. A group that is the hidden text of a string
 // is read from the text itself.
-type statement struct {
+type Statement struct {
 	kind    Kind
 	pattern *lazy.Regexp
 	// words are those of which each match has one on its first line: where a
 	// word stands, the pattern is tried, and nowhere else.
 	words []string
 	begin begin
-	// tidy turns what was written into the name, where that differs.
-	tidy func(string) string
 }
 
 // begin says where a pattern can begin, seen from its word.
@@ -33,12 +31,15 @@ const (
 	atWord
 )
 
-// stringText is a string in scrubbed code, its text in the group "name".
-const stringText = `["'](?P<name>\x00+)["']`
+// StringText is a string in scrubbed code, its text in the group "name".
+const StringText = `["'](?P<name>\x00+)["']`
 
-// says makes a statement. Without words, the pattern is tried everywhere.
-func says(kind Kind, words, pattern string) statement {
-	s := statement{kind: kind, words: strings.Fields(words), pattern: lazy.New("(?m)" + pattern)}
+// AtStart begins a pattern of what begins a statement.
+const AtStart = `(?:^|;)[ \t]*`
+
+// Says makes a statement. Without words, the pattern is tried everywhere.
+func Says(kind Kind, words, pattern string) Statement {
+	s := Statement{kind: kind, words: strings.Fields(words), pattern: lazy.New("(?m)" + pattern)}
 	if len(s.words) == 0 {
 		return s
 	}
@@ -57,7 +58,7 @@ func says(kind Kind, words, pattern string) statement {
 }
 
 // matches gives the places of what the statement's groups matched, in order.
-func (s *statement) matches(code []byte) [][]int {
+func (s *Statement) matches(code []byte) [][]int {
 	re := s.pattern.Get()
 	if len(s.words) == 0 {
 		return re.FindAllSubmatchIndex(code, -1)
@@ -88,7 +89,7 @@ func (s *statement) matches(code []byte) [][]int {
 }
 
 // found gives where one of the words stands, in order.
-func (s *statement) found(code []byte) []int {
+func (s *Statement) found(code []byte) []int {
 	var all []int
 	for _, word := range s.words {
 		for from := 0; ; {
@@ -105,7 +106,7 @@ func (s *statement) found(code []byte) []int {
 }
 
 // starts gives where a match around a word can begin, whose line begins at line.
-func (s *statement) starts(code []byte, line, word int) []int {
+func (s *Statement) starts(code []byte, line, word int) []int {
 	switch before := line + len(bytes.TrimRight(code[line:word], " \t")); {
 	case s.begin == atLine:
 		return []int{line}
@@ -126,39 +127,42 @@ func partOfWord(b byte) bool {
 	return b == '_' || '0' <= b && b <= '9' || 'a' <= b|0x20 && b|0x20 <= 'z'
 }
 
-// A language is read by scrubbing its text and looking for its statements.
-type language struct {
-	lexis      lexis
-	statements []statement
+// Patterns read a language by scrubbing its text and looking for its statements.
+type Patterns struct {
+	Lexis      Lexis
+	Statements []Statement
 }
 
-func (l *language) read(text []byte) File {
-	code, broken := l.lexis.scrub(text)
-	f := l.find(text, code)
+// Read reads a text.
+func (p *Patterns) Read(text []byte) File {
+	code, broken := p.Lexis.Scrub(text)
+	f := p.Find(text, code)
 	if broken >= 0 {
 		f.Broken = "a comment or a string does not end"
-		f.BrokenLine, _ = linesOf(text).at(broken)
+		f.BrokenLine, _ = LinesOf(text).At(broken)
 	}
 	return f
 }
 
-func (l *language) find(text, code []byte) File {
+// Find looks for the statements in the scrubbed code of a text.
+func (p *Patterns) Find(text, code []byte) File {
 	var f File
-	at := linesOf(text)
-	for _, s := range l.statements {
+	for i := range p.Statements {
+		s := &p.Statements[i]
 		re := s.pattern.Get()
 		name, what := re.SubexpIndex("name"), re.SubexpIndex("what")
 		for _, m := range s.matches(code) {
 			if m[2*name] < 0 {
 				continue
 			}
-			r := Ref{Kind: s.kind, Name: strings.TrimSpace(string(text[m[2*name]:m[2*name+1]]))}
-			r.Line, r.Column = at.at(m[2*name])
-			if what >= 0 && m[2*what] >= 0 {
-				r.Value = strings.Join(strings.Fields(string(text[m[2*what]:m[2*what+1]])), " ")
+			r := Ref{Kind: s.kind, Span: trimmed(text, m[2*name], m[2*name+1])}
+			r.Name = string(r.Span.In(text))
+			if before := int(r.Span.Start) - 1; before >= 0 && code[r.Span.Start] == hidden {
+				r.Quote = code[before]
 			}
-			if s.tidy != nil {
-				r.Name = s.tidy(r.Name)
+			if what >= 0 && m[2*what] >= 0 {
+				r.ValueSpan = trimmed(text, m[2*what], m[2*what+1])
+				r.Value = strings.Join(strings.Fields(string(r.ValueSpan.In(text))), " ")
 			}
 			if r.Name != "" {
 				f.Refs = append(f.Refs, r)
@@ -166,4 +170,15 @@ func (l *language) find(text, code []byte) File {
 		}
 	}
 	return f
+}
+
+// trimmed gives the span between two offsets without the spaces at its ends.
+func trimmed(text []byte, start, end int) Span {
+	for start < end && text[start] <= ' ' {
+		start++
+	}
+	for start < end && text[end-1] <= ' ' {
+		end--
+	}
+	return At(start, end)
 }

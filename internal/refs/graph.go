@@ -1,0 +1,256 @@
+package refs
+
+import (
+	"hash/maphash"
+	"maps"
+	"path"
+	"runtime"
+	"slices"
+	"strings"
+	"sync"
+
+	"golang.org/x/sync/errgroup"
+
+	"dicaxon/internal/refs/lang"
+)
+
+// An Edge is a reference with where it leads.
+type Edge struct {
+	From string // the file that it stands in
+	Ref  Ref
+	lang.Answer
+}
+
+// Broken says whether the reference is to something of the project's own that is
+// not there.
+func (e *Edge) Broken() bool {
+	return e.Own && !e.Ref.Guarded && (len(e.To) == 0 || e.Within != "")
+}
+
+// A Graph holds the references of one project with where they lead. A file is read
+// at most once, by whoever asks first, and so is a reference looked up. It may be
+// used by several goroutines.
+type Graph struct {
+	tree  Tree
+	look  *lang.Look
+	read  memory[*File]
+	edges memory[[]Edge]
+	all   func() []string
+	back  func() map[string][]Edge
+}
+
+// A memory keeps what was found for a path.
+type memory[T any] struct {
+	mu    sync.Mutex
+	known map[string]T
+}
+
+func (m *memory[T]) get(at string, find func() T) T {
+	m.mu.Lock()
+	v, ok := m.known[at]
+	m.mu.Unlock()
+	if ok {
+		return v
+	}
+	v = find()
+	m.mu.Lock()
+	defer m.mu.Unlock()
+	if m.known == nil {
+		m.known = map[string]T{}
+	}
+	m.known[at] = v
+	return v
+}
+
+// NewGraph makes the graph of a project, with nothing read yet.
+func NewGraph(t Tree) *Graph {
+	g := &Graph{tree: t}
+	g.look = lang.NewLook(t, g.Of)
+	g.all = sync.OnceValue(g.list)
+	g.back = sync.OnceValue(g.turn)
+	return g
+}
+
+// Look gives the project as names are looked up in it.
+func (g *Graph) Look() *lang.Look { return g.look }
+
+// Of returns what the file at a path of the project says; an empty File where it
+// cannot be read or has no reader. Nobody changes it.
+func (g *Graph) Of(at string) *File {
+	return g.read.get(at, func() *File {
+		if !Reads(at) {
+			return &File{}
+		}
+		text, _ := g.tree.Text(at)
+		return readOnce(at, text)
+	})
+}
+
+// A content is a text under a name: what it says is the same wherever it lies.
+type content struct {
+	name string
+	size int
+	hash uint64
+}
+
+var (
+	seed  = maphash.MakeSeed()
+	known sync.Map // of content to *File
+)
+
+// readOnce reads a text that may have been read before, in another revision of
+// the repository or in another place. Nobody changes what it gives.
+func readOnce(at string, text []byte) *File {
+	key := content{path.Base(at), len(text), maphash.Bytes(seed, text)}
+	if f, ok := known.Load(key); ok {
+		return f.(*File)
+	}
+	f := Read(at, text)
+	known.Store(key, &f)
+	return &f
+}
+
+// side does something for each of many paths, side by side.
+func side(paths []string, do func(at string)) {
+	const few = 16
+	parts := runtime.GOMAXPROCS(0)
+	if len(paths) < few || parts == 1 {
+		for _, at := range paths {
+			do(at)
+		}
+		return
+	}
+	var all errgroup.Group
+	for k := range parts {
+		all.Go(func() error {
+			for i := k; i < len(paths); i += parts {
+				do(paths[i])
+			}
+			return nil
+		})
+	}
+	_ = all.Wait()
+}
+
+// Ahead reads files side by side, where there are many.
+func (g *Graph) Ahead(paths []string) {
+	side(paths, func(at string) {
+		if Reads(at) {
+			g.Of(at)
+		}
+	})
+}
+
+// Asked lists the files that somebody asked about, in the order of their paths.
+func (g *Graph) Asked() []string {
+	g.read.mu.Lock()
+	defer g.read.mu.Unlock()
+	return slices.Sorted(maps.Keys(g.read.known))
+}
+
+// list gives the files of the project that can name others.
+func (g *Graph) list() []string {
+	var all []string
+	g.tree.Each(func(at string) {
+		if IsCode(at) {
+			all = append(all, at)
+		}
+	})
+	return all
+}
+
+// From returns the references of a file with where they lead, in the order of the
+// text; what is no reference, such as a package line, is left out.
+func (g *Graph) From(at string) []Edge {
+	return g.edges.get(at, func() []Edge {
+		var all []Edge
+		for _, r := range g.Of(at).Refs {
+			switch r.Kind {
+			case Package, Key, Type:
+			default:
+				all = append(all, Edge{at, r, g.Answer(at, r)})
+			}
+		}
+		return all
+	})
+}
+
+// Answer says where a reference in a file leads.
+func (g *Graph) Answer(from string, r Ref) lang.Answer {
+	l := languageOf(from)
+	switch {
+	case r.Kind == Package || r.Kind == Key || r.Kind == Type || l == nil:
+		return lang.Answer{}
+	case l.Resolve == nil:
+		return g.look.Relative(from, r.Name)
+	}
+	return l.Resolve(g.look, from, r)
+}
+
+// Resolve returns the files and folders of the project that a reference leads to.
+func (g *Graph) Resolve(from string, r Ref) []string { return g.Answer(from, r).To }
+
+// Leads says whether a reference that leads to nothing would lead to a path, were
+// the file there.
+func (g *Graph) Leads(from string, r Ref, at string) bool {
+	a := g.Answer(from, r)
+	return len(a.To) == 0 && (slices.Contains(a.Sought, at) || slices.Contains(a.Sought, path.Dir(at))) || slices.Contains(a.To, at)
+}
+
+// turn lists the references by where they lead.
+func (g *Graph) turn() map[string][]Edge {
+	side(g.all(), func(at string) { g.From(at) })
+	back := map[string][]Edge{}
+	for _, at := range g.all() {
+		for _, e := range g.From(at) {
+			for _, to := range e.To {
+				back[to] = append(back[to], e)
+			}
+		}
+	}
+	return back
+}
+
+// To returns the references that lead to a file, or to a folder and what is in it.
+func (g *Graph) To(at string) []Edge {
+	at = strings.TrimSuffix(at, "/")
+	back := g.back()
+	all := back[at]
+	if !g.tree.IsFolder(at) {
+		return all
+	}
+	for _, to := range slices.Sorted(maps.Keys(back)) {
+		if strings.HasPrefix(to, at+"/") {
+			all = append(all, back[to]...)
+		}
+	}
+	return all
+}
+
+// Broken returns the references to something of the project's own that is not
+// there, in the order of the files.
+func (g *Graph) Broken() []Edge { return g.those(func(e *Edge) bool { return e.Broken() }) }
+
+// Outside returns the references that lead out of the project, or of which nobody
+// can tell.
+func (g *Graph) Outside() []Edge {
+	return g.those(func(e *Edge) bool { return !e.Own && len(e.To) == 0 })
+}
+
+// those gives the edges of every file that are wanted.
+func (g *Graph) those(wanted func(*Edge) bool) []Edge {
+	files := g.all()
+	found := make([][]Edge, len(files))
+	at := map[string]int{}
+	for i, f := range files {
+		at[f] = i
+	}
+	side(files, func(f string) {
+		for _, e := range g.From(f) {
+			if wanted(&e) {
+				found[at[f]] = append(found[at[f]], e)
+			}
+		}
+	})
+	return slices.Concat(found...)
+}

@@ -1,0 +1,101 @@
+// Package container reads the files that container images are built by.
+package container
+
+import (
+	"path"
+	"strings"
+
+	"dicaxon/internal/refs/lang"
+)
+
+// Language is a container file: what COPY and ADD take from the project are Paths,
+// the images are Imports.
+var Language = lang.Language{Names: []string{"Dockerfile", "Containerfile"}, Read: read, Resolve: resolve}
+
+func read(text []byte) lang.File {
+	var f lang.File
+	var words []lang.Span
+	continued := false
+	for start := 0; start < len(text); {
+		end := start + lang.LineLength(text[start:])
+		line := strings.TrimRight(string(text[start:end]), " \t\r")
+		if trimmed := strings.TrimSpace(line); !strings.HasPrefix(trimmed, "#") {
+			if !continued {
+				words = nil
+			}
+			continued = strings.HasSuffix(trimmed, `\`)
+			last := start + len(line)
+			if continued {
+				last--
+			}
+			words = append(words, lang.Split(text, lang.At(start, last), " \t")...)
+			if !continued || end >= len(text) {
+				f.Refs = append(f.Refs, instruction(text, words)...)
+			}
+		}
+		start = end + 1
+	}
+	return f
+}
+
+func instruction(text []byte, words []lang.Span) []lang.Ref {
+	if len(words) < 2 {
+		return nil
+	}
+	word := func(s lang.Span) string { return string(s.In(text)) }
+	var args []lang.Span
+	for _, w := range words[1:] {
+		if strings.HasPrefix(word(w), "--from") {
+			return nil // it comes from another stage
+		}
+		if !strings.HasPrefix(word(w), "--") {
+			args = append(args, w)
+		}
+	}
+	if len(args) == 0 {
+		return nil
+	}
+	switch strings.ToUpper(word(words[0])) {
+	case "FROM":
+		return []lang.Ref{{Kind: lang.Import, Name: word(args[0]), Span: args[0]}}
+	case "COPY", "ADD":
+		if strings.HasPrefix(word(args[0]), "[") {
+			args = lang.Split(text, lang.At(int(args[0].Start), int(args[len(args)-1].End)), `[],"`)
+		}
+		var all []lang.Ref
+		for _, from := range args[:max(len(args)-1, 0)] {
+			if name := word(from); !strings.Contains(name, "://") && !strings.Contains(name, "$") && !strings.HasPrefix(name, "<<") {
+				all = append(all, lang.Ref{Kind: lang.Path, Name: name, Span: from})
+			}
+		}
+		return all
+	}
+	return nil
+}
+
+// resolve looks a path up from the folder of the file and from those around it:
+// which of them is the context, the call that builds the image says.
+func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
+	if ref.Kind != lang.Path {
+		return lang.Answer{}
+	}
+	answer := lang.Answer{Own: true, Fails: true}
+	name := strings.TrimPrefix(ref.Name, "/")
+	if strings.ContainsAny(name, "*?[") || name == "" || name == "." {
+		return lang.Answer{}
+	}
+	for dir := path.Dir(from); ; dir = path.Dir(dir) {
+		at := path.Join(dir, name)
+		answer.Sought = append(answer.Sought, at)
+		if found := l.There(at); found != nil {
+			answer.To = found
+			if dir != path.Dir(from) {
+				answer.How = lang.Convention
+			}
+			return answer
+		}
+		if dir == "." {
+			return answer
+		}
+	}
+}

@@ -1,0 +1,119 @@
+// Package dbt reads the SQL templates of dbt, and looks their models and sources
+// up.
+package dbt
+
+import (
+	"path"
+	"slices"
+	"strings"
+
+	"dicaxon/internal/lazy"
+	"dicaxon/internal/refs/lang"
+)
+
+// Language is a SQL template: Jinja's comments are no code, but what stands in a
+// comment of SQL is still filled in.
+var Language = lang.Language{Endings: []string{".sql"}, Read: read, Resolve: resolve, Lexis: &template}
+
+var template = lang.Lexis{Block: [][2]string{{"{#", "#}"}}}
+
+var (
+	sourceCall = lazy.New(`\bsource\(\s*["']([^"']+)["']\s*,\s*["']([^"']+)["']\s*\)`)
+	refCall    = lazy.New(`\bref\(\s*["']([^"']+)["'](?:\s*,\s*["']([^"']+)["'])?([^)]*)`)
+)
+
+// read gives the source and ref calls: of a source the name is "source.table".
+func read(text []byte) lang.File {
+	code, broken := template.Scrub(text)
+	var f lang.File
+	if broken >= 0 {
+		f.Broken = "a comment does not end"
+		f.BrokenLine, _ = lang.LinesOf(text).At(broken)
+	}
+	for _, m := range sourceCall.Get().FindAllSubmatchIndex(code, -1) {
+		f.Refs = append(f.Refs, lang.Ref{Kind: lang.Source, Name: string(code[m[2]:m[3]]) + "." + string(code[m[4]:m[5]]), Span: lang.At(m[4], m[5]), Value: string(code[m[2]:m[3]]), ValueSpan: lang.At(m[2], m[3]), Quote: code[m[4]-1]})
+	}
+	for _, m := range refCall.Get().FindAllSubmatchIndex(code, -1) {
+		r := lang.Ref{Kind: lang.Model, Name: string(code[m[2]:m[3]]), Span: lang.At(m[2], m[3]), Quote: code[m[2]-1]}
+		if m[4] >= 0 { // ref('package', 'model')
+			r.Value, r.ValueSpan = r.Name, r.Span
+			r.Name, r.Span = string(code[m[4]:m[5]]), lang.At(m[4], m[5])
+		}
+		r.Guarded = strings.Contains(string(code[m[6]:m[7]]), "v")
+		f.Refs = append(f.Refs, r)
+	}
+	return f
+}
+
+// resolve finds the template, seed or snapshot that a ref call names, and the
+// declaration of a source.
+func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
+	if strings.ContainsAny(ref.Name, "{}") {
+		return lang.Answer{}
+	}
+	_, project := l.Nearest(from, "dbt_project.yml")
+	answer := lang.Answer{Own: project != "", Fails: true}
+	_, packages := l.Nearest(from, "packages.yml", "dependencies.yml")
+	answer.Only = packages != ""
+	if ref.Kind == lang.Source {
+		answer.Own = answer.Own && (len(declared(l).sources) > 0 || packages == "")
+		answer.To = declared(l).sources[ref.Name]
+		answer.Sought = []string{ref.Name}
+		return answer
+	}
+	for _, f := range l.Called(ref.Name) {
+		if ending := path.Ext(f); ending == ".sql" || ending == ".csv" || ending == ".py" {
+			answer.To = append(answer.To, f)
+		}
+	}
+	answer.Sought = []string{path.Join(path.Dir(from), ref.Name+".sql")}
+	if len(answer.To) == 0 && (ref.Value != "" || slices.Contains(declared(l).snapshots, ref.Name) || made(l, ref.Name)) {
+		return lang.Answer{}
+	}
+	return answer
+}
+
+// A declaration is what the settings of the project declare.
+type declaration struct {
+	sources   map[string][]string // "source.table" to where it is declared
+	snapshots []string
+}
+
+func declared(l *lang.Look) declaration {
+	return lang.Once(l, "dbt declared", func() declaration {
+		d := declaration{sources: map[string][]string{}}
+		l.Each(func(at string) {
+			if ending := path.Ext(at); ending != ".yml" && ending != ".yaml" {
+				return
+			}
+			source := ""
+			for _, k := range l.Of(at).Of(lang.Key) {
+				switch k.Name {
+				case "sources.name":
+					source = k.Value
+				case "sources.tables.name":
+					d.sources[source+"."+k.Value] = []string{at}
+				case "snapshots.name", "unit_tests.model":
+					d.snapshots = append(d.snapshots, k.Value)
+				}
+			}
+		})
+		return d
+	})
+}
+
+// made says whether the name is one that a template of the project gives: a
+// snapshot block, or an alias.
+func made(l *lang.Look, name string) bool {
+	found := false
+	l.Each(func(at string) {
+		if path.Ext(at) == ".sql" && !found {
+			text := l.TextOf(at)
+			found = lang.HasWord(text, "snapshot "+name) || lang.HasWord(text, "alias='"+name) || lang.HasWord(text, `alias="`+name)
+		}
+	})
+	return found
+}
+
+// Sources gives every "source.table" that the project declares.
+func Sources(l *lang.Look) map[string][]string { return declared(l).sources }

@@ -1,0 +1,87 @@
+package lang
+
+import (
+	"bytes"
+	"slices"
+)
+
+// InTry says whether an offset of scrubbed code lies in a block in braces that
+// begins with the word try: what fails there was expected to.
+func InTry(code []byte, offset int) bool {
+	depth := 0
+	for i := offset - 1; i >= 0; i-- {
+		switch code[i] {
+		case '}':
+			depth++
+		case '{':
+			if depth--; depth < 0 {
+				if word := bytes.TrimRight(code[:i], " \t\r\n"); bytes.HasSuffix(word, []byte("try")) && (len(word) == 3 || !WordByte(word[len(word)-4])) {
+					return true
+				}
+				depth = 0
+			}
+		}
+	}
+	return false
+}
+
+// Words gives where a text has a name as a whole word.
+func Words(text []byte, name string) []int {
+	var all []int
+	if name == "" {
+		return nil
+	}
+	for from := 0; ; {
+		i := bytes.Index(text[from:], []byte(name))
+		if i < 0 {
+			return all
+		}
+		i += from
+		from = i + len(name)
+		if (i == 0 || !WordByte(text[i-1])) && (from == len(text) || !WordByte(text[from])) {
+			all = append(all, i)
+		}
+	}
+}
+
+// HasWord says whether a text has a name as a whole word.
+func HasWord(text []byte, name string) bool {
+	for from := 0; name != ""; {
+		i := bytes.Index(text[from:], []byte(name))
+		if i < 0 {
+			return false
+		}
+		i += from
+		from = i + len(name)
+		if (i == 0 || !WordByte(text[i-1])) && (from == len(text) || !WordByte(text[from])) {
+			return true
+		}
+	}
+	return false
+}
+
+// Split cuts a span of a text at every byte that separates, and gives the spans
+// of what is between, without spaces and the empty ones.
+func Split(text []byte, s Span, separators string) []Span {
+	var all []Span
+	start := int(s.Start)
+	for i := int(s.Start); i <= int(s.End); i++ {
+		if i < int(s.End) && bytes.IndexByte([]byte(separators), text[i]) < 0 {
+			continue
+		}
+		if one := trimmed(text, start, i); one.Len() > 0 {
+			all = append(all, one)
+		}
+		start = i + 1
+	}
+	return all
+}
+
+// FirstWord gives the span of the first word in a span: what stands before "as".
+func FirstWord(text []byte, s Span) Span {
+	in := s.In(text)
+	if i := slices.IndexFunc(in, func(c byte) bool { return c <= ' ' }); i >= 0 {
+		return At(int(s.Start), int(s.Start)+i)
+	}
+	return s
+}

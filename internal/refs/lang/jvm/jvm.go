@@ -1,0 +1,168 @@
+// Package jvm reads Kotlin and Java, the Java Language Specification, 7.4.1 and
+// 7.5, and looks types up by their packages.
+package jvm
+
+import (
+	"bytes"
+	"path"
+	"slices"
+	"strings"
+
+	"dicaxon/internal/refs/lang"
+)
+
+// Kotlin is Kotlin, Java is Java.
+var (
+	Kotlin = lang.Language{Endings: []string{".kt", ".kts"}, Read: readKotlin, Resolve: resolve, Patterns: &kotlin}
+	Java   = lang.Language{Endings: []string{".java"}, Read: java.Read, Resolve: resolve, Patterns: &java}
+)
+
+var (
+	double = lang.Quote{Open: `"`, Close: `"`, Escape: true}
+	single = lang.Quote{Open: "'", Close: "'", Escape: true}
+	block  = [][2]string{{"/*", "*/"}}
+	line   = []string{"//"}
+)
+
+var kotlin = lang.Patterns{
+	Lexis: lang.Lexis{Line: line, Block: block, Nested: true, Strings: []lang.Quote{{Open: `"""`, Close: `"""`, Lines: true}, double, single}},
+	Statements: []lang.Statement{
+		lang.Says(lang.Package, "package", `^[ \t]*package[ \t]+(?P<name>[\w.`+"`"+`]+)`),
+		lang.Says(lang.Import, "import", `^[ \t]*import[ \t]+(?P<name>[\w`+"`"+`]+(?:\.[\w`+"`"+`]+)*(?:\.\*)?)`),
+		lang.Says(lang.Type, "class interface object", `^[ \t]*(?:(?:public|private|internal|protected|abstract|open|sealed|data|enum|value|annotation|inner|fun|expect|actual)[ \t]+)*(?:class|interface|object)[ \t]+(?P<name>\w+)`),
+	},
+}
+
+func readKotlin(text []byte) lang.File {
+	f := kotlin.Read(text)
+	for i := range f.Refs {
+		f.Refs[i].Name = strings.ReplaceAll(f.Refs[i].Name, "`", "")
+	}
+	return f
+}
+
+var java = lang.Patterns{
+	Lexis: lang.Lexis{Line: line, Block: block, Strings: []lang.Quote{{Open: `"""`, Close: `"""`, Escape: true, Lines: true}, double, single}},
+	Statements: []lang.Statement{
+		lang.Says(lang.Package, "package", lang.AtStart+`package\s+(?P<name>[\w.]+)\s*;`),
+		lang.Says(lang.Import, "import", lang.AtStart+`import\s+(?:static\s+)?(?P<name>[\w.]+(?:\.\*)?)\s*;`),
+		lang.Says(lang.Type, "class interface enum record", `^[ \t]*(?:(?:public|protected|private|abstract|static|final|sealed|non-sealed|strictfp)\s+)*(?:class|@?interface|enum|record)\s+(?P<name>\w+)`),
+	},
+}
+
+// resolve finds a type by its package and name, under whichever source root.
+func resolve(l *lang.Look, _ string, ref lang.Ref) lang.Answer {
+	name := strings.ReplaceAll(strings.TrimSuffix(ref.Name, ".*"), ".", "/")
+	var found []string
+	// A nested type and a function lie in the file of what they stand in.
+	for n := name; len(found) == 0 && strings.Contains(n, "/"); n = path.Dir(n) {
+		for _, f := range l.Called(path.Base(n)) {
+			if ending := path.Ext(f); (ending == ".java" || ending == ".kt") && lang.EndsIn(strings.TrimSuffix(f, ending), n) {
+				found = append(found, f)
+			}
+		}
+	}
+	if len(found) > 0 {
+		return lang.Answer{To: found}
+	}
+	if found = l.FoldersEnding(name); len(found) > 0 {
+		return lang.Answer{To: found, How: lang.Likely}
+	}
+	return own(l, ref)
+}
+
+// A home is a package of the project: its files, and whether one of its folders
+// also holds what a program makes.
+type home struct{ files []string }
+
+func packagesOf(l *lang.Look) map[string]*home {
+	return lang.Once(l, "jvm packages", func() map[string]*home {
+		all := map[string]*home{}
+		l.Each(func(at string) {
+			if ending := path.Ext(at); ending != ".java" && ending != ".kt" && ending != ".scala" && ending != ".groovy" {
+				return
+			}
+			name := strings.ReplaceAll(path.Dir(at), "/", ".")
+			if p := l.Of(at).Package(); p != nil {
+				name = p.Name
+			}
+			if all[name] == nil {
+				all[name] = &home{}
+			}
+			all[name].files = append(all[name].files, at)
+		})
+		return all
+	})
+}
+
+// own says of a type that no file is called after whether it must be the
+// project's: its package is, and no file of the package has the name.
+func own(l *lang.Look, ref lang.Ref) lang.Answer {
+	homes := packagesOf(l)
+	full := strings.TrimSuffix(ref.Name, ".*")
+	parts := strings.Split(full, ".")
+	for n := len(parts) - 1; n > 1; n-- {
+		in := homes[strings.Join(parts[:n], ".")]
+		if in == nil {
+			continue
+		}
+		for _, at := range in.files {
+			if lang.HasWord(l.TextOf(at), parts[n]) {
+				return lang.Answer{To: []string{at}, How: lang.Convention}
+			}
+		}
+		if made(parts[n]) {
+			return lang.Answer{}
+		}
+		at := in.files[0]
+		return lang.Answer{Own: true, Fails: true, Only: generates(l), Sought: []string{path.Join(path.Dir(at), parts[n]+path.Ext(at))}}
+	}
+	root := rootOf(homes)
+	if len(root) < 2 || len(parts) <= len(root) || !slices.Equal(parts[:len(root)], root) || made(parts[len(parts)-1]) {
+		return lang.Answer{}
+	}
+	return lang.Answer{Own: true, Fails: true, Only: true, Sought: []string{strings.Join(parts, "/") + ".java", strings.Join(parts, "/") + ".kt"}}
+}
+
+// made says whether a type of that name is what a build makes.
+func made(name string) bool {
+	return name == "R" || name == "BuildConfig" || strings.HasSuffix(name, "Binding") || strings.HasSuffix(name, "_") || strings.HasPrefix(name, "Hilt_") || strings.HasPrefix(name, "Dagger") ||
+		strings.HasSuffix(name, "Directions") || strings.HasSuffix(name, "Args") || strings.HasSuffix(name, "Impl") || strings.HasSuffix(name, "Grpc") || strings.HasSuffix(name, "Proto") || strings.HasSuffix(name, "Parser") || strings.HasSuffix(name, "Lexer") || strings.HasPrefix(name, "Q")
+}
+
+// generates says whether sources come from elsewhere: from another language, or
+// from a program that the build runs.
+func generates(l *lang.Look) bool {
+	return lang.Once(l, "jvm generates", func() bool {
+		found := false
+		l.Each(func(at string) {
+			switch path.Ext(at) {
+			case ".proto", ".g4", ".jj", ".jjt", ".xsd", ".wsdl", ".avsc", ".thrift", ".scala", ".groovy", ".vm", ".ftl", ".aidl", ".graphql", ".jflex", ".flex", ".y", ".mustache":
+				found = true
+			}
+			if base := path.Base(at); base == "pom.xml" || strings.HasPrefix(base, "build.gradle") {
+				found = found || bytes.Contains(l.TextOf(at), []byte("generate")) || bytes.Contains(l.TextOf(at), []byte("processor")) || bytes.Contains(l.TextOf(at), []byte("kapt")) || bytes.Contains(l.TextOf(at), []byte("ksp"))
+			}
+		})
+		return found
+	})
+}
+
+// rootOf gives the names that all packages of the project begin with.
+func rootOf(homes map[string]*home) []string {
+	var root []string
+	first := true
+	for name := range homes {
+		parts := strings.Split(name, ".")
+		if first {
+			root, first = parts, false
+			continue
+		}
+		n := 0
+		for n < len(root) && n < len(parts) && root[n] == parts[n] {
+			n++
+		}
+		root = root[:n]
+	}
+	return root
+}

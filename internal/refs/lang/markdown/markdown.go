@@ -1,0 +1,94 @@
+// Package markdown reads the links and pictures of Markdown, CommonMark 0.31,
+// 4.7, 6.3 and 6.4, as far as patterns over lines can tell them.
+package markdown
+
+import (
+	"net/url"
+	"path"
+	"strings"
+
+	"dicaxon/internal/lazy"
+	"dicaxon/internal/refs/lang"
+)
+
+// Language is Markdown.
+var Language = lang.Language{Endings: []string{".md", ".mdx", ".markdown"}, Read: read, Resolve: resolve}
+
+var (
+	inline     = lazy.New("(!?)\\[(?:[^\\[\\]]|\\[[^\\[\\]]*\\])*\\]\\(\\s*<?([^\\s()<>]+(?:\\([^\\s()]*\\)[^\\s()<>]*)*)>?(?:\\s+[\"'(][^)]*)?\\s*\\)")
+	definition = lazy.New(`^ {0,3}\[[^\]]+\]:\s*<?([^\s<>]+)>?`)
+	codeSpan   = lazy.New("`+[^`]*`+")
+)
+
+func read(text []byte) lang.File {
+	var f lang.File
+	fence := ""
+	for start := 0; start < len(text); {
+		end := start + lang.LineLength(text[start:])
+		line := text[start:end]
+		trimmed := strings.TrimSpace(string(line))
+		switch {
+		case fence != "":
+			if strings.HasPrefix(trimmed, fence) {
+				fence = ""
+			}
+		case strings.HasPrefix(trimmed, "```"), strings.HasPrefix(trimmed, "~~~"):
+			fence = trimmed[:3]
+		case strings.HasPrefix(string(line), "    "), strings.HasPrefix(string(line), "\t"):
+		default:
+			f.Refs = append(f.Refs, linksIn(line, start)...)
+		}
+		start = end + 1
+	}
+	return f
+}
+
+func linksIn(line []byte, start int) []lang.Ref {
+	shown := append([]byte(nil), line...)
+	for _, m := range codeSpan.Get().FindAllIndex(line, -1) {
+		lang.Blank(shown[m[0]:m[1]])
+	}
+	var all []lang.Ref
+	for _, m := range inline.Get().FindAllSubmatchIndex(shown, -1) {
+		r := lang.Ref{Kind: lang.Link, Name: string(shown[m[4]:m[5]]), Value: "a", Span: lang.At(start+m[4], start+m[5])}
+		if m[3] > m[2] {
+			r.Value = "img"
+		}
+		all = append(all, r)
+	}
+	if m := definition.Get().FindSubmatchIndex(shown); m != nil {
+		all = append(all, lang.Ref{Kind: lang.Link, Name: string(shown[m[2]:m[3]]), Value: "a", Span: lang.At(start+m[2], start+m[3])})
+	}
+	return all
+}
+
+// resolve looks a link up from the folder of the document. A generator of sites
+// may let the ending out or change it.
+func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
+	name := ref.Name
+	if i := strings.IndexAny(name, "?#"); i >= 0 {
+		name = name[:i]
+	}
+	if plain, err := url.PathUnescape(name); err == nil {
+		name = plain
+	}
+	if name == "" || name[0] == '/' || strings.ContainsAny(name, ":{}<>$@*`\\ ") {
+		return lang.Answer{}
+	}
+	at := path.Join(path.Dir(from), name)
+	if strings.HasPrefix(at, "..") {
+		return lang.Answer{}
+	}
+	answer := lang.Answer{To: l.There(at), Sought: []string{at}}
+	if len(answer.To) > 0 || at == "." {
+		return answer
+	}
+	stem := strings.TrimSuffix(strings.TrimSuffix(at, ".html"), ".htm")
+	tries := []string{stem + ".md", stem + ".mdx", stem + ".rst", stem + ".ipynb", stem + "/index.md", stem + "/README.md", stem + ".html.md"}
+	if found := l.First(tries...); found != nil && path.Ext(at) != ".md" {
+		return lang.Answer{To: found, How: lang.Convention}
+	}
+	answer.Own = path.Ext(at) != "" || strings.Contains(name, "/")
+	answer.Only = !strings.Contains(path.Base(at), ".") || stem != at
+	return answer
+}

@@ -1,0 +1,179 @@
+package python
+
+import (
+	"bytes"
+	"path"
+	"slices"
+	"strings"
+
+	"dicaxon/internal/lazy"
+	"dicaxon/internal/refs/lang"
+)
+
+// resolve looks a module up as the usual settings of the search path have it: from
+// the project, from src/, from the file's own folder and from those around it.
+func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
+	module := strings.ReplaceAll(ref.Name, ".", "/")
+	if ref.Relative > 0 {
+		dir := path.Dir(from)
+		for range ref.Relative - 1 {
+			if dir == "." {
+				return lang.Answer{} // beyond the project
+			}
+			dir = path.Dir(dir)
+		}
+		answer := modules(l, path.Join(dir, module), ref.Value)
+		answer.Own, answer.Fails = true, true
+		return answer
+	}
+	for i, root := range roots(from) {
+		if answer := modules(l, path.Join(root, module), ref.Value); len(answer.To) > 0 {
+			if i > 1 {
+				answer.How = lang.Convention
+			}
+			// A package of this name may be of others, too, which share it.
+			answer.Own, answer.Fails = l.IsFile(answer.To[0]), true
+			return answer
+		}
+	}
+	return own(l, from, ref, module)
+}
+
+// roots lists the folders from which a module may be looked for.
+func roots(from string) []string {
+	all := []string{"", "src"}
+	for dir := path.Dir(from); dir != "." && dir != "/"; dir = path.Dir(dir) {
+		if dir != "src" {
+			all = append(all, dir)
+		}
+	}
+	return all
+}
+
+// own says of a module that is nowhere whether it must be the project's: its
+// package is, and the rest of the name fails.
+func own(l *lang.Look, from string, ref lang.Ref, module string) lang.Answer {
+	first, rest, deeper := strings.Cut(module, "/")
+	if deeper {
+		for i, root := range roots(from) {
+			at := path.Join(root, first)
+			// The deepest package on the way that is there must be a real one.
+			for parts := strings.Split(rest, "/"); len(parts) > 1 && l.IsFile(path.Join(at, parts[0], "__init__.py")); parts = parts[1:] {
+				at = path.Join(at, parts[0])
+			}
+			if marker := path.Join(root, first, "__init__.py"); l.IsFile(marker) && !open(l, marker) && !open(l, path.Join(at, "__init__.py")) {
+				return lang.Answer{Own: true, Fails: true, Only: i > 1, Sought: sought(path.Join(root, module))}
+			}
+		}
+	}
+	return lang.Answer{Own: !declared(l, first), Fails: true, Only: true, Sought: sought(module)}
+}
+
+// sought lists the paths at which a module may lie.
+func sought(at string) []string { return []string{at + ".py", at, at + "/__init__.py"} }
+
+// modules finds a module, and what is taken out of it where that is a module.
+func modules(l *lang.Look, at, value string) lang.Answer {
+	answer := lang.Answer{To: module(l, at), Sought: sought(at)}
+	if value == "" || value == "*" {
+		return answer
+	}
+	below := path.Join(at, value)
+	if found := module(l, below); found != nil {
+		answer.To = append(answer.To, found...)
+		return answer
+	}
+	if len(answer.To) == 0 {
+		return answer
+	}
+	home := answer.To[0]
+	if l.IsFile(home) && strings.HasSuffix(home, ".py") && !Gives(l, home, value) {
+		answer.Within = home
+		answer.Sought = sought(below)
+	} else if at != "." && l.IsFolder(home) { // a package without a marker holds modules only
+		answer.Sought, answer.Within = sought(below), home
+	}
+	return answer
+}
+
+// module gives the file of a module, or the folder of a package without a marker
+// file (PEP 420).
+func module(l *lang.Look, at string) []string {
+	if found := l.First(at+".py", at+"/__init__.py", at+".pyi", at+"/__init__.pyi"); found != nil {
+		return found
+	}
+	if at == "." || at == "src" || at == "" {
+		return nil
+	}
+	// A module may be written in another language.
+	if found := l.Stemmed(at); len(found) > 0 && slices.ContainsFunc(found, built) {
+		return found[:1]
+	}
+	if l.IsFolder(path.Clean(at)) {
+		return []string{path.Clean(at)}
+	}
+	return nil
+}
+
+// built says whether a file is a module that a compiler makes or made.
+func built(at string) bool {
+	switch path.Ext(at) {
+	case ".so", ".pyd", ".pyx", ".c", ".cc", ".cpp", ".rs", ".pyc", ".pxd", ".in", ".jinja", ".j2", ".tmpl", ".template", ".mako", ".ui", ".proto", ".lark", ".i", ".f90", ".f", ".pyf":
+		return true
+	}
+	return false
+}
+
+var dynamic = lazy.New(`\b(?:__getattr__|globals|vars|setattr|exec|eval|locals|sys\.modules|__path__|__import__|import_module|extend_path|lazy\w*|_lazy\w*|attach)\b|import\s*\*|import\s*\(\s*\*`)
+
+// open says whether a module may give names that its text does not hold.
+func open(l *lang.Look, at string) bool {
+	return l.IsFile(at) && lang.Once(l, "python open "+at, func() bool {
+		text := l.TextOf(at)
+		return dynamic.Match(text)
+	})
+}
+
+// Gives says whether a module may give a name to those who import it: false only
+// where its text holds neither the name nor anything that could make it.
+func Gives(l *lang.Look, at, name string) bool {
+	text := l.TextOf(at)
+	return strings.HasPrefix(name, "__") || lang.HasWord(text, name) || open(l, at) || len(text) >= 1<<20
+}
+
+// declared says whether a module may come from elsewhere: a list of requirements
+// names it or anything like it, or files change the search path.
+func declared(l *lang.Look, first string) bool {
+	plain := func(name string) string {
+		return strings.NewReplacer("-", "", "_", "", ".", "").Replace(strings.ToLower(name))
+	}
+	known := lang.Once(l, "python declared", func() map[string]bool {
+		all := map[string]bool{}
+		for _, stem := range []string{"pyproject", "setup", "Pipfile", "environment", "tox", "poetry"} {
+			for _, at := range l.Called(stem) {
+				for _, word := range bytes.FieldsFunc(l.TextOf(at), func(c rune) bool { return !lang.WordByte(byte(c)) && c != '-' }) {
+					all[plain(string(word))] = true
+				}
+			}
+		}
+		for stem, files := range l.Stems() {
+			if strings.HasPrefix(stem, "requirements") {
+				for _, at := range files {
+					for _, r := range l.Of(at).Of(lang.Import) {
+						all[plain(r.Name)] = true
+					}
+				}
+			}
+		}
+		return all
+	})
+	if known[plain(first)] || standard()[first] {
+		return true
+	}
+	for name := range known {
+		if len(first) > 2 && (strings.Contains(name, plain(first)) || len(name) > 2 && strings.Contains(plain(first), name)) {
+			return true
+		}
+	}
+	return false
+}

@@ -1,0 +1,169 @@
+// Package ruby reads Ruby, and looks up required files and the constants that
+// autoloading finds by their paths.
+package ruby
+
+import (
+	"path"
+	"strings"
+
+	"dicaxon/internal/names"
+	"dicaxon/internal/refs/lang"
+)
+
+// Language is Ruby.
+var Language = lang.Language{Endings: []string{".rb", ".rake"}, Read: read, Resolve: resolve, Patterns: &patterns}
+
+var patterns = lang.Patterns{
+	Lexis: lang.Lexis{Line: []string{"#"}, Block: [][2]string{{"\n=begin", "\n=end"}}, Heredoc: true, Regexps: true, Strings: []lang.Quote{
+		{Open: `"`, Close: `"`, Escape: true, Lines: true, Inner: "#{"}, {Open: "'", Close: "'", Escape: true, Lines: true}}},
+	Statements: []lang.Statement{
+		lang.Says(lang.Import, "require load", `(?:^|[^\w.:@$])(?P<what>require|require_relative|load)[ \t(]+`+lang.StringText),
+		lang.Says(lang.Import, "autoload", lang.AtStart+`autoload[ \t(]+:(?P<what>\w+)[ \t]*,[ \t]*`+lang.StringText),
+		lang.Says(lang.Type, "class module", `^[ \t]*(?:class|module)[ \t]+(?P<name>[A-Z][\w:]*)`),
+		// Constants that autoloading finds by their path.
+		lang.Says(lang.Import, "", `(?:^|[^\w:.])(?P<name>[A-Z]\w*[a-z]\w*(?:::[A-Z]\w*)*)`),
+	},
+}
+
+func read(text []byte) lang.File {
+	f := patterns.Read(text)
+	// A constant that is declared is none that is used.
+	declared := map[lang.Span]bool{}
+	for _, r := range f.Refs {
+		if r.Kind == lang.Type {
+			declared[r.Span] = true
+		}
+	}
+	var code []byte
+	kept := f.Refs[:0]
+	for _, r := range f.Refs {
+		if strings.Contains(r.Name, "#{") || r.Kind == lang.Import && r.Value == "" && declared[r.Span] {
+			continue // only a run could say what that is
+		}
+		if r.Kind == lang.Import && r.Value != "" {
+			if code == nil {
+				code, _ = patterns.Lexis.Scrub(text)
+			}
+			r.Guarded = rescued(code, int(r.Span.Start))
+		}
+		kept = append(kept, r)
+	}
+	f.Refs = kept
+	return f
+}
+
+// rescued says whether a statement is prepared to fail, or runs only under a
+// condition.
+func rescued(code []byte, offset int) bool {
+	start := offset
+	for start > 0 && code[start-1] != '\n' {
+		start--
+	}
+	end := offset + lang.LineLength(code[offset:])
+	line := string(code[start:end])
+	if strings.Contains(line, " if ") || strings.Contains(line, " unless ") || strings.Contains(line, "rescue") {
+		return true
+	}
+	// An indented require within begin … rescue.
+	if strings.TrimLeft(line, " \t") == line {
+		return false
+	}
+	before := code[max(0, start-300):start]
+	return lang.HasWord(before, "begin") && lang.HasWord(code[end:min(len(code), end+600)], "rescue") || lang.HasWord(before, "if") || lang.HasWord(before, "unless") || lang.HasWord(before, "when")
+}
+
+func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
+	switch {
+	case ref.Value == "require_relative":
+		at := path.Join(path.Dir(from), ref.Name)
+		answer := lang.Answer{To: l.First(at+".rb", at), Own: !strings.HasPrefix(at, ".."), Fails: true, Sought: []string{at + ".rb"}}
+		if answer.To == nil {
+			answer.To = l.Stemmed(at) // an extension in another language
+		}
+		return answer
+	case ref.Value != "":
+		return required(l, ref)
+	}
+	return constant(l, ref.Name)
+}
+
+// required finds what is loaded from lib/: a name below a folder there that no
+// file has is the project's own.
+func required(l *lang.Look, ref lang.Ref) lang.Answer {
+	answer := lang.Answer{To: l.First("lib/"+ref.Name+".rb", "lib/"+ref.Name, ref.Name+".rb", ref.Name, "spec/"+ref.Name+".rb", "test/"+ref.Name+".rb"), Fails: true}
+	if answer.To != nil {
+		return answer
+	}
+	if ref.Value == "load" || strings.ContainsAny(ref.Name, "$ ") {
+		return lang.Answer{}
+	}
+	first, _, deeper := strings.Cut(ref.Name, "/")
+	answer.Sought = []string{"lib/" + strings.TrimSuffix(ref.Name, ".rb") + ".rb"}
+	// The extensions of a package are built where they are installed.
+	answer.Own = deeper && l.IsFile("lib/"+first+".rb") && l.IsFolder("lib/"+first) && !l.IsFolder("ext")
+	answer.Only = true
+	return answer
+}
+
+// constant finds the file that autoloading reads for a constant: by the whole of
+// its name, or by what it stands in.
+func constant(l *lang.Look, name string) lang.Answer {
+	var parts []string
+	for _, part := range strings.Split(name, "::") {
+		parts = append(parts, names.To(names.Snake, part))
+	}
+	for n := len(parts); n > 0; n-- {
+		tail := strings.Join(parts[:n], "/") + ".rb"
+		var found []string
+		for _, f := range l.Called(parts[n-1]) {
+			root, below, _ := strings.Cut(f, "/")
+			_, inPart, _ := strings.Cut(below, "/") // app/models/ and its like are roots
+			if root == "lib" && below == tail || inPart == tail {
+				found = append(found, f)
+			}
+		}
+		if len(found) > 0 {
+			return lang.Answer{To: found}
+		}
+	}
+	return missing(l, name, parts)
+}
+
+// missing says of a constant without a file whether it must be the project's: what
+// it stands in is a folder of an autoloaded root, and nothing declares it.
+func missing(l *lang.Look, name string, parts []string) lang.Answer {
+	if !l.IsFile("config/application.rb") && !l.IsFile("config/app.rb") {
+		return lang.Answer{}
+	}
+	declared := lang.Once(l, "ruby declared", func() map[string]bool {
+		all := map[string]bool{}
+		l.Each(func(at string) {
+			if path.Ext(at) == ".rb" || path.Ext(at) == ".rake" {
+				for _, t := range l.Of(at).Of(lang.Type) {
+					for _, part := range strings.Split(t.Name, "::") {
+						all[part] = true
+					}
+				}
+				for _, r := range l.Of(at).Of(lang.Import) {
+					if r.Value != "" && r.Value != "require" && r.Value != "require_relative" && r.Value != "load" {
+						all[r.Value] = true // autoload
+					}
+				}
+			}
+		})
+		return all
+	})
+	last := name
+	if i := strings.LastIndex(name, "::"); i >= 0 {
+		last = name[i+2:]
+	}
+	if len(parts) < 2 || declared[last] || strings.ToUpper(last) == last {
+		return lang.Answer{}
+	}
+	for _, root := range []string{"app/models", "app/controllers", "app/services", "app/jobs", "app", "lib"} {
+		if at := path.Join(root, strings.Join(parts[:len(parts)-1], "/")); l.IsFolder(at) {
+			return lang.Answer{Own: true, Fails: true, Only: true, Sought: []string{path.Join(root, strings.Join(parts, "/")) + ".rb"}}
+		}
+	}
+	return lang.Answer{}
+}

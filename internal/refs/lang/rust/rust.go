@@ -1,0 +1,111 @@
+// Package rust reads the module tree of Rust crates, The Rust Reference, items/
+// modules, and looks modules up as the compiler does.
+package rust
+
+import (
+	"path"
+	"strings"
+
+	"dicaxon/internal/refs/lang"
+)
+
+// Language is Rust.
+var Language = lang.Language{Endings: []string{".rs"}, Read: read, Resolve: resolve, Patterns: &patterns}
+
+var patterns = lang.Patterns{
+	Lexis: lang.Lexis{Line: []string{"//"}, Block: [][2]string{{"/*", "*/"}}, Nested: true, Strings: []lang.Quote{
+		{Open: `r##"`, Close: `"##`, Lines: true}, {Open: `r#"`, Close: `"#`, Lines: true}, {Open: `'\"`, Close: "'"}, {Open: `'"`, Close: "'"}, {Open: `"`, Close: `"`, Escape: true, Lines: true}}},
+	Statements: []lang.Statement{
+		lang.Says(lang.Import, "mod", lang.AtStart+`(?:pub(?:\([^)]*\))?[ \t]+)?(?P<what>mod)[ \t]+(?P<name>\w+)[ \t]*;`),
+		lang.Says(lang.Path, "include", `\b(?P<what>include|include_str|include_bytes)!\s*\(\s*`+lang.StringText+`\s*\)`),
+		lang.Says(lang.Import, "use", lang.AtStart+`(?:pub(?:\([^)]*\))?[ \t]+)?use[ \t]+(?P<name>crate::\w+(?:::\w+)*)`),
+		lang.Says(lang.Type, "struct enum trait union", `^[ \t]*(?:pub(?:\([^)]*\))?[ \t]+)?(?:unsafe[ \t]+)?(?:struct|enum|trait|union)[ \t]+(?P<name>\w+)`),
+	},
+}
+
+func read(text []byte) lang.File {
+	f := patterns.Read(text)
+	kept := f.Refs[:0]
+	for _, r := range f.Refs {
+		if r.Kind == lang.Import && r.Value == "mod" {
+			// An attribute before it may name the file, or leave it out.
+			start := int(r.Span.Start)
+			for start > 0 && text[start-1] != '\n' {
+				start--
+			}
+			above := strings.TrimSpace(string(text[max(0, start-200):start]))
+			above = above[strings.LastIndexByte(above, '\n')+1:]
+			r.Guarded = strings.HasPrefix(strings.TrimSpace(above), "#[") && (strings.Contains(above, "path") || strings.Contains(above, "cfg"))
+			if text[start] == ' ' || text[start] == '\t' {
+				r.Guarded = true // in a module that stands in the file
+			}
+		}
+		kept = append(kept, r)
+	}
+	f.Refs = kept
+	return f
+}
+
+// resolve finds the file of a module beside the one that declares it, or in the
+// folder of that one's name.
+func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
+	switch {
+	case ref.Kind == lang.Path:
+		answer := l.Relative(from, ref.Name)
+		answer.Own, answer.Fails = !strings.HasPrefix(answer.Sought[0], "..") && !strings.Contains(ref.Name, "OUT_DIR"), true
+		return answer
+	case ref.Value == "mod":
+		dir, base := path.Dir(from), path.Base(from)
+		if base != "mod.rs" && !isRoot(l, from) {
+			dir = path.Join(dir, strings.TrimSuffix(base, ".rs"))
+		}
+		at := path.Join(dir, ref.Name)
+		return lang.Answer{To: l.First(at+".rs", at+"/mod.rs"), Own: true, Fails: true, Sought: []string{at + ".rs", at + "/mod.rs"}}
+	}
+	return used(l, from, ref)
+}
+
+// isRoot says whether a file is the root of a crate, whose modules lie beside it.
+func isRoot(l *lang.Look, at string) bool {
+	dir, base := path.Split(at)
+	dir = path.Clean(dir)
+	if base == "lib.rs" || base == "main.rs" || base == "build.rs" {
+		return true
+	}
+	last := path.Base(dir)
+	if last == "bin" || last == "tests" || last == "examples" || last == "benches" {
+		return true
+	}
+	_, manifest := l.Nearest(at, "Cargo.toml")
+	for _, k := range l.Of(manifest).Of(lang.Key) {
+		if strings.HasSuffix(k.Name, ".path") && path.Join(path.Dir(manifest), k.Value) == at {
+			return true
+		}
+	}
+	return false
+}
+
+// used finds the module that a path from the crate's root begins with. It leads
+// nowhere where no file has the name and the root does not hold the word.
+func used(l *lang.Look, from string, ref lang.Ref) lang.Answer {
+	folder, manifest := l.Nearest(from, "Cargo.toml")
+	parts := strings.Split(ref.Name, "::")
+	if manifest == "" || len(parts) < 2 || !strings.HasPrefix(from, path.Join(folder, "src")+"/") || strings.HasPrefix(from, path.Join(folder, "src/bin")+"/") {
+		return lang.Answer{}
+	}
+	src := path.Join(folder, "src")
+	for n := len(parts); n > 1; n-- {
+		at := path.Join(src, strings.Join(parts[1:n], "/"))
+		if found := l.First(at+".rs", at+"/mod.rs"); found != nil {
+			return lang.Answer{To: found}
+		}
+	}
+	for _, root := range []string{"lib.rs", "main.rs"} {
+		text := l.TextOf(path.Join(src, root))
+		if lang.HasWord(text, parts[1]) || strings.Contains(string(text), "::*") || strings.Contains(string(text), "macro") {
+			return lang.Answer{}
+		}
+	}
+	at := path.Join(src, parts[1])
+	return lang.Answer{Own: true, Fails: true, Only: true, Sought: []string{at + ".rs", at + "/mod.rs"}}
+}

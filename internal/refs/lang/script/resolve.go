@@ -1,0 +1,228 @@
+package script
+
+import (
+	"cmp"
+	"path"
+	"slices"
+	"strings"
+
+	"dicaxon/internal/lazy"
+	"dicaxon/internal/refs/lang"
+)
+
+var exportsAll = lazy.New(`export\s*\*|exports\s*[.\[=]|export\s*=`)
+
+// endings are tried in this order where an import leaves the ending out.
+var endings = []string{".ts", ".tsx", ".mts", ".cts", ".d.ts", ".js", ".jsx", ".mjs", ".cjs", ".vue", ".svelte", ".json"}
+
+// compiled says of what sources a named file may be made: TypeScript names what
+// will be compiled.
+var compiled = map[string][]string{
+	".js": {".ts", ".tsx", ".jsx", ".d.ts"}, ".jsx": {".tsx"}, ".mjs": {".mts", ".d.mts"}, ".cjs": {".cts", ".d.cts"}, ".css": {".scss", ".sass", ".less", ".styl"},
+}
+
+// An alias is a beginning of a name and the folder that stands for it.
+type alias struct {
+	prefix, folder string
+	whole          bool // it stands for one name, not for a beginning
+	only           bool // a custom, not a setting
+}
+
+func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
+	name := ref.Name
+	if i := strings.LastIndexByte(name, '!'); i >= 0 {
+		name = name[i+1:] // a loader stands before
+	}
+	if i := strings.IndexAny(name, "?#"); i > 0 {
+		name = name[:i] // how a bundler is to take it
+	}
+	answer := lang.Answer{Fails: true}
+	var starts []string
+	switch {
+	case name == "" || strings.Contains(name, ":"):
+		return answer
+	case name[0] == '.':
+		starts, answer.Own = []string{path.Join(path.Dir(from), name)}, true
+	case name[0] == '/':
+		starts = []string{name[1:], "public" + name}
+	default:
+		for _, a := range aliasesFor(l, from) {
+			rest, ok := strings.CutPrefix(name, a.prefix)
+			if !ok || a.whole && rest != "" {
+				continue
+			}
+			starts = append(starts, path.Join(a.folder, rest))
+			if a.prefix != "" && l.IsFolder(a.folder) || a.prefix == "" && l.IsFolder(path.Join(a.folder, firstPart(name))) {
+				answer.Own, answer.Only = true, answer.Only || a.only || a.prefix == ""
+			}
+		}
+		if folder, rest, ok := member(l, name); ok {
+			answer.To, answer.How = l.There(path.Join(folder, rest)), lang.Convention
+			return answer
+		}
+	}
+	for _, start := range starts {
+		if strings.HasPrefix(start, "..") {
+			return lang.Answer{} // beyond the project
+		}
+		if to := file(l, start); to != nil {
+			answer.To = to
+			if text := l.TextOf(to[0]); ref.Value != "" && isScript(to[0]) && !Exports(text, ref.Value) {
+				answer.Within = to[0]
+			}
+			return answer
+		}
+		answer.Sought = append(answer.Sought, tries(start)...)
+	}
+	return answer
+}
+
+func isScript(at string) bool { return slices.Contains(ofScripts, path.Ext(at)) }
+
+func firstPart(name string) string {
+	first, _, _ := strings.Cut(name, "/")
+	return first
+}
+
+// tries lists the paths at which a module may lie.
+func tries(start string) []string {
+	all := []string{start}
+	for _, ending := range endings {
+		all = append(all, start+ending)
+	}
+	ending := path.Ext(start)
+	for _, source := range compiled[ending] {
+		all = append(all, strings.TrimSuffix(start, ending)+source)
+	}
+	for _, ending := range endings {
+		all = append(all, path.Join(start, "index"+ending))
+	}
+	return all
+}
+
+// file finds a module where one may lie; nil where there is none.
+func file(l *lang.Look, start string) []string {
+	if start == "." {
+		start = ""
+	}
+	if found := l.First(tries(start)...); found != nil {
+		return found
+	}
+	// A platform, a kind of module or a loader may stand in the name.
+	if found := l.Stemmed(start); len(found) > 0 && start != "" {
+		return found[:1]
+	}
+	if l.IsFolder(start) && l.IsFile(path.Join(start, "package.json")) || len(l.Stemmed(path.Join(start, "index"))) > 0 {
+		return []string{path.Clean(start)}
+	}
+	return nil
+}
+
+// member finds the folder of a package of the project by its name.
+func member(l *lang.Look, name string) (folder, rest string, ok bool) {
+	members := lang.Once(l, "script members", func() map[string]string {
+		all := map[string]string{}
+		for _, at := range l.Called("package") {
+			if path.Base(at) == "package.json" {
+				if k := l.Of(at).Get("name"); k != nil && k.Value != "" {
+					all[k.Value] = path.Dir(at)
+				}
+			}
+		}
+		return all
+	})
+	for at := name; ; {
+		if folder, ok := members[at]; ok {
+			return folder, strings.TrimPrefix(name, at), true
+		}
+		i := strings.LastIndexByte(at, '/')
+		if i < 0 {
+			return "", "", false
+		}
+		at = at[:i]
+	}
+}
+
+// aliasesFor gives the beginnings of names that settings around a file give a
+// folder to, the longest first.
+func aliasesFor(l *lang.Look, from string) []alias {
+	folder, settings := l.Nearest(from, "tsconfig.json", "jsconfig.json", "tsconfig.app.json")
+	home, manifest := l.Nearest(from, "package.json")
+	return lang.Once(l, "script aliases "+settings+" "+manifest, func() []alias {
+		var all []alias
+		if settings != "" {
+			all = compilerAliases(l, settings, 0)
+			if base := path.Base(settings); base == "tsconfig.json" {
+				all = append(all, compilerAliases(l, path.Join(folder, "tsconfig.app.json"), 0)...)
+			}
+		}
+		if manifest != "" {
+			all = append(all, manifestAliases(l, manifest)...)
+			all = append(all, bundlerAliases(l, home)...)
+		}
+		all = append(all, alias{prefix: "@/", folder: path.Join(home, "src"), only: true}, alias{prefix: "~/", folder: path.Join(home, "src"), only: true}, alias{prefix: "$lib/", folder: path.Join(home, "src/lib"), only: true})
+		slices.SortStableFunc(all, func(a, b alias) int { return cmp.Compare(len(b.prefix), len(a.prefix)) })
+		return all
+	})
+}
+
+// compilerAliases reads the paths of compiler settings, and those that these
+// extend.
+func compilerAliases(l *lang.Look, settings string, depth int) []alias {
+	if depth > 5 || !l.IsFile(settings) {
+		return nil
+	}
+	f := l.Of(settings)
+	folder, base := path.Dir(settings), path.Dir(settings)
+	var all []alias
+	if k := f.Get("compilerOptions.baseUrl"); k != nil {
+		base = path.Join(folder, k.Value)
+		all = append(all, alias{prefix: "", folder: base})
+	}
+	for _, k := range f.Of(lang.Key) {
+		name, isPath := strings.CutPrefix(k.Name, "compilerOptions.paths.")
+		if !isPath || k.Value == "" {
+			continue
+		}
+		at := path.Join(base, strings.TrimSuffix(k.Value, "*"))
+		all = append(all, alias{prefix: strings.TrimSuffix(name, "*"), folder: at, whole: !strings.HasSuffix(name, "*")})
+	}
+	if k := f.Get("extends"); len(all) == 0 && k != nil && strings.HasPrefix(k.Value, ".") {
+		at := path.Join(folder, k.Value)
+		if !strings.HasSuffix(at, ".json") {
+			at += ".json"
+		}
+		return compilerAliases(l, at, depth+1)
+	}
+	return all
+}
+
+// manifestAliases reads the names that a package keeps for itself.
+func manifestAliases(l *lang.Look, manifest string) []alias {
+	var all []alias
+	for _, k := range l.Of(manifest).Of(lang.Key) {
+		if name, ok := strings.CutPrefix(k.Name, "imports."); ok && strings.HasPrefix(name, "#") && strings.HasPrefix(k.Value, "./") && !strings.Contains(strings.TrimSuffix(k.Value, "*"), "*") {
+			all = append(all, alias{prefix: strings.TrimSuffix(name, "*"), folder: path.Join(path.Dir(manifest), strings.TrimSuffix(k.Value, "*")), whole: !strings.HasSuffix(name, "*")})
+		}
+	}
+	return all
+}
+
+// bundlerAlias is a name with the folder that a bundler's settings give it.
+var bundlerAlias = lazy.New(`['"]?([@~#$]?[\w@~/-]*)['"]?\s*:\s*(?:(?:path\.)?(?:resolve|join)\(\s*(?:__dirname|import\.meta\.dirname|process\.cwd\(\))\s*,\s*|fileURLToPath\(\s*new URL\(\s*)['"]([^'"]+)['"]`)
+
+func bundlerAliases(l *lang.Look, home string) []alias {
+	var all []alias
+	for _, name := range l.Names(home) {
+		stem, _, _ := strings.Cut(name, ".")
+		if kind, ok := strings.CutPrefix(strings.TrimPrefix(name, stem), ".config."); !ok || !slices.Contains([]string{"js", "ts", "mjs", "cjs", "mts"}, kind) || !slices.Contains([]string{"vite", "webpack", "rollup", "vitest", "electron"}, stem) {
+			continue
+		}
+		for _, m := range bundlerAlias.Get().FindAllSubmatch(l.TextOf(path.Join(home, name)), -1) {
+			if at := path.Join(home, strings.TrimPrefix(string(m[2]), "/")); len(m[1]) > 0 && l.IsFolder(at) {
+				all = append(all, alias{prefix: strings.TrimSuffix(string(m[1]), "/") + "/", folder: at})
+			}
+		}
+	}
+	return all
+}

@@ -1,0 +1,127 @@
+// Package script reads JavaScript and TypeScript, also in components, and looks
+// their imports up: ECMAScript 2024, clauses 16.2.2 and 13.3.10, and require with
+// a literal.
+package script
+
+import (
+	"bytes"
+	"strings"
+
+	"dicaxon/internal/refs/lang"
+)
+
+// Language is JavaScript and TypeScript.
+var Language = lang.Language{
+	Endings: ofScripts,
+	Read:    read, Resolve: resolve, Patterns: &patterns,
+}
+
+var ofScripts = []string{".js", ".mjs", ".cjs", ".jsx", ".ts", ".mts", ".cts", ".tsx"}
+
+// Component is a file that holds markup, script and style.
+var Component = lang.Language{Endings: []string{".vue", ".svelte"}, Read: readComponent, Resolve: resolve, Patterns: &patterns}
+
+var patterns = lang.Patterns{
+	Lexis: lang.Lexis{Line: []string{"//"}, Block: [][2]string{{"/*", "*/"}}, Regexps: true, Strings: []lang.Quote{
+		{Open: `"`, Close: `"`, Escape: true}, {Open: "'", Close: "'", Escape: true}, {Open: "`", Close: "`", Escape: true, Lines: true, Inner: "${"}}},
+	Statements: []lang.Statement{
+		lang.Says(lang.Import, "import", `(?:^|[;}])[ \t]*import\s*(?:type\s+)?(?:(?P<what>[\w$*\s{},]+?)\s*from\s*)?`+lang.StringText),
+		lang.Says(lang.Import, "export", `(?:^|[;}])[ \t]*export\s+(?:type\s+)?(?P<what>\*(?:\s+as\s+[\w$]+)?|\{[\w$\s,]*\})\s*from\s*`+lang.StringText),
+		lang.Says(lang.Import, "require import", `(?:^|[^\w$.])(?:require|import)\s*\(\s*`+lang.StringText+`\s*[,)]`),
+		lang.Says(lang.Import, "require.resolve", `\brequire\.resolve\s*\(\s*`+lang.StringText+`\s*[,)]`),
+		lang.Says(lang.Import, "jest. vi.", `\b(?:jest|vi)\.(?:mock|doMock|unmock|requireActual|importActual)\s*\(\s*`+lang.StringText+`\s*[,)]`),
+		lang.Says(lang.Import, "URL", `\bURL\s*\(\s*`+lang.StringText+`\s*,\s*import\.meta\.url`),
+	},
+}
+
+func read(text []byte) lang.File {
+	f := patterns.Read(text)
+	var code []byte
+	all := f.Refs
+	f.Refs = nil
+	for _, r := range all {
+		before := bytes.TrimRight(text[:max(0, r.Span.Start-1)], " \t\r\n")
+		if len(before) > 0 && before[len(before)-1] == '(' {
+			if code == nil {
+				code, _ = patterns.Lexis.Scrub(text)
+			}
+			after := bytes.TrimLeft(code[min(len(code), int(r.Span.End)+1):], " \t\r\n")
+			r.Guarded = lang.InTry(code, int(r.Span.Start)) || bytes.HasPrefix(after, []byte(").catch")) || bytes.Contains(after[:min(len(after), 60)], []byte("virtual:"))
+		}
+		f.Refs = append(f.Refs, taken(text, r)...)
+	}
+	return f
+}
+
+// taken gives a reference for each name that a statement takes out of a module.
+func taken(text []byte, r lang.Ref) []lang.Ref {
+	if r.Value == "" {
+		return []lang.Ref{r}
+	}
+	var all []lang.Ref
+	add := func(s lang.Span, value string) {
+		one := r
+		one.ValueSpan, one.Value = s, value
+		all = append(all, one)
+	}
+	what := r.ValueSpan
+	braces := bytes.IndexByte(what.In(text), '{')
+	if braces >= 0 {
+		inner := lang.At(int(what.Start)+braces+1, int(what.Start)+bytes.LastIndexByte(what.In(text), '}'))
+		if inner.End < inner.Start {
+			inner.End = what.End
+		}
+		for _, part := range lang.Split(text, inner, ",") {
+			name := lang.FirstWord(text, part)
+			if string(name.In(text)) == "type" && name != part {
+				rest := lang.At(int(name.End), int(part.End))
+				name = lang.FirstWord(text, lang.Split(text, rest, ",")[0])
+			}
+			add(name, string(name.In(text)))
+		}
+		what.End = what.Start + int32(braces)
+	}
+	for _, part := range lang.Split(text, what, ",") {
+		value := "default"
+		if text[part.Start] == '*' {
+			value = "*"
+		}
+		add(part, value)
+	}
+	if len(all) == 0 { // import {} from
+		r.Value = ""
+		return []lang.Ref{r}
+	}
+	return all
+}
+
+// readComponent reads the scripts of a component; what stands around a script is
+// blank, so that places stay.
+func readComponent(text []byte) lang.File {
+	code := bytes.Clone(text)
+	from := 0
+	for {
+		open := bytes.Index(text[from:], []byte("<script"))
+		if open < 0 {
+			break
+		}
+		end := bytes.IndexByte(text[from+open:], '>')
+		stop := bytes.Index(text[from+open:], []byte("</script"))
+		if end < 0 || stop < end {
+			break
+		}
+		lang.Blank(code[from : from+open+end+1])
+		from += open + stop
+	}
+	lang.Blank(code[from:])
+	return read(code)
+}
+
+// Exports says whether a module gives a name to those who import it, as far as its
+// text tells: false only where that is sure.
+func Exports(text []byte, name string) bool {
+	if name == "default" || name == "*" || name == "" || lang.HasWord(text, name) {
+		return true
+	}
+	return !bytes.Contains(text, []byte("export ")) || exportsAll.Match(text) || bytes.Contains(text, []byte("module.exports")) || strings.Contains(name, "$")
+}
