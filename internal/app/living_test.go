@@ -18,9 +18,9 @@ import (
 
 // a small project with one finding of each kind that this file needs.
 var small = map[string]string{
-	"requirements.txt": "flask\n", "run.py": "from app import create_app\napp = create_app()\n", "config.py": "import os\n", "README.md": "x\n", ".gitignore": ".venv/\n__pycache__/\n.env\n",
+	"requirements.txt": "flask\n", "run.py": "from app import app\napp.run()\n", "config.py": "import os\n", "README.md": "x\n", ".gitignore": ".venv/\n__pycache__/\n.env\n",
 	"app/__init__.py":         "from flask import Flask\nfrom app import tides\napp = Flask(__name__)\napp.register_blueprint(tides.blueprint)\n",
-	"app/templates/base.html": "", "app/static/x.css": "", "app/tides/__init__.py": "blueprint = 1\n", "app/tides/views.py": "@blueprint.route('/')\n",
+	"app/templates/base.html": "", "app/static/x.css": "", "app/tides/__init__.py": "blueprint = 1\n", "app/tides/views.py": "x = 1\n@blueprint.route('/')\n",
 	"app/crews/__init__.py": "blueprint = 1\n", "app/crews/views.py": "from app.tides.views import x\n@blueprint.route('/')\n",
 	"tests/test_tides.py": "", "tests/test_crews.py": "", "app/tides/notes.xyz": "old\n",
 }

@@ -181,13 +181,20 @@ func compare(expected, found []finding.Finding) tally {
 	for _, e := range expected {
 		if e.Kind == tolerated {
 			of.both++ // it counts as found, whatever is said of the thing itself
-			said := false
+			said, stale := false, 0
 			for _, f := range found {
+				// What names it at its old place says so, too.
+				if f.Kind == finding.Dangling && slices.ContainsFunc(f.Sought, func(at string) bool {
+					return at+"/" == e.Home || strings.HasPrefix(at, strings.TrimSuffix(e.Home, filepath.Ext(e.Home)))
+				}) {
+					stale++
+				}
 				within := f.Path == e.Path || strings.HasSuffix(e.Path, "/") && strings.HasPrefix(f.Path, e.Path)
 				if within && (f.Kind == finding.Extra || f.Home == e.Home) {
 					said = true
 				}
 			}
+			of.found -= stale
 			if !said {
 				of.found++
 			}

@@ -24,6 +24,7 @@ const (
 	Misdeclared Kind = "misdeclared" // the package or namespace line does not fit the path
 	Disagrees   Kind = "disagrees"   // two files, or a file and the tree, tell different stories
 	Unwired     Kind = "unwired"     // a unit that nothing mounts or imports
+	Dangling    Kind = "dangling"    // a reference to something of the project's own that is not there
 	Exposed     Kind = "exposed"     // private or generated, yet committed or public
 	Tangled     Kind = "tangled"     // an import across a wall
 	Leftover    Kind = "leftover"    // starter text, default names, example folders
@@ -75,6 +76,8 @@ type Finding struct {
 	// About tells findings of one kind about one place apart, such as a key; the
 	// message is for people and may be worded anew.
 	About string `json:"-"`
+	// Sought lists every path at which something is looked for that is not there.
+	Sought []string `json:"-"`
 	// Holds lists what lies in a folder that the finding is about, once asked for.
 	Holds []string `json:"-"`
 }
@@ -113,6 +116,8 @@ func Join(all []Finding) []Finding {
 	for i := range all {
 		f := &all[i]
 		switch {
+		case f.Rule != "" && (f.Kind == Misplaced || f.Kind == Misnamed):
+			made[f.Home] = f.Home != ""
 		case f.Rule != "":
 		case f.Kind == Missing || f.Kind == Unpaired:
 			made[f.Path] = true
@@ -149,10 +154,22 @@ func Join(all []Finding) []Finding {
 // is made and what is astray is moved.
 func ended(made, moved map[string]bool, f *Finding) bool {
 	switch f.Kind {
+	case Dangling:
+		return slices.ContainsFunc(f.Sought, func(at string) bool { return within(made, at) || holds(made, at) })
 	case Disagrees, Misdeclared, Unpaired, Unwired:
 		return f.Other != nil && within(made, f.Other.Path) || f.Home == "" && moved[f.Path]
 	case Tangled, Exposed:
 		return f.Home == "" && moved[f.Path] && f.Kind == Tangled
+	}
+	return false
+}
+
+// holds says whether one of the paths lies below a folder: it comes with them.
+func holds(paths map[string]bool, folder string) bool {
+	for path, made := range paths {
+		if made && strings.HasPrefix(path, folder+"/") {
+			return true
+		}
 	}
 	return false
 }

@@ -194,7 +194,7 @@ func (g *Graph) Resolve(from string, r Ref) []string { return g.Answer(from, r).
 // the file there.
 func (g *Graph) Leads(from string, r Ref, at string) bool {
 	a := g.Answer(from, r)
-	return len(a.To) == 0 && (slices.Contains(a.Sought, at) || slices.Contains(a.Sought, path.Dir(at))) || slices.Contains(a.To, at)
+	return (len(a.To) == 0 || a.Within != "") && (slices.Contains(a.Sought, at) || slices.Contains(a.Sought, path.Dir(at))) || slices.Contains(a.To, at)
 }
 
 // turn lists the references by where they lead.

@@ -17,9 +17,9 @@ func init() {
 		{"a project's own name as a key", "- {rule: keys-name-folders, file: s.yml, key: 'models.<project>', folder: models, mark: '+', ending: .sql}", files{"s.yml": "models:\n  gannet:\n    marts: {}\n", "models/marts/a.sql": ""}, nil},
 		{"a key of one model", "- {rule: keys-name-folders, file: s.yml, key: m, folder: models, mark: '+', ending: .sql}", files{"s.yml": "m:\n  marts:\n    fares:\n      +enabled: true\n", "models/marts/fares.sql": ""}, nil},
 
-		{"a list that includes one that is not there", "- {rule: names-file, files: 'requirements*.txt', paths: true}", files{"requirements-dev.txt": "-r requirement.txt\npytest\n", "requirements.txt": ""}, []string{"disagrees requirements-dev.txt:1"}},
-		{"assets of a manifest", "- {rule: names-file, files: pubspec.yaml, keys: flutter.assets, except: 'packages/**'}", files{"pubspec.yaml": "flutter:\n  assets:\n    - assets/\n    - images/logo.png\n    - packages/x/y.png\n", "assets/a.png": ""}, []string{"disagrees pubspec.yaml:4"}},
-		{"only what is nearly there", "- {rule: names-file, files: s.yml, keys: paths, near-only: true}", files{"s.yml": "paths: [seeds, macro]\n", "macros/a.sql": ""}, []string{"disagrees s.yml:1"}},
+		{"a list that includes one that is not there", "- {rule: dangling}", files{"requirements-dev.txt": "-r requirement.txt\npytest\n", "requirements.txt": ""}, []string{"dangling requirements-dev.txt:1"}},
+		{"assets of a manifest", "- {rule: names-file, files: pubspec.yaml, keys: flutter.assets, except: 'packages/**'}", files{"pubspec.yaml": "flutter:\n  assets:\n    - assets/\n    - images/logo.png\n    - packages/x/y.png\n", "assets/a.png": ""}, []string{"dangling pubspec.yaml:4"}},
+		{"only what is nearly there", "- {rule: names-file, files: s.yml, keys: paths, near-only: true}", files{"s.yml": "paths: [seeds, macro]\n", "macros/a.sql": ""}, []string{"dangling s.yml:1"}},
 
 		{"an environment that names another package", "- {rule: same-value, values: ['a.toml#project.name', 'b.yml#app']}", files{"a.toml": "[project]\nname = 'ferry'\n", "b.yml": "x: 1\napp: ferries\n"}, []string{"disagrees b.yml:2"}},
 		{"nothing to compare with", "- {rule: same-value, values: ['a.toml#project.name', 'b.yml#app']}", files{"b.yml": "app: ferries\n"}, nil},

@@ -1,6 +1,7 @@
 package rules
 
 import (
+	"fmt"
 	"path"
 	"slices"
 	"strings"
@@ -10,16 +11,14 @@ import (
 )
 
 var namesFile = &Rule{
-	Name: "names-file", Kind: finding.Disagrees, Level: finding.Error,
-	Doc: "What a file names as a path is there: entry points, start scripts, links, what an image copies.",
+	Name: "names-file", Kind: finding.Dangling, Level: finding.Error,
+	Doc: "What settings name as a path is there, or made of what is there: entry points, start scripts, assets.",
 	Example: `- rule: names-file
   files: package.json
   keys: [main, types, "bin.*"]`,
 	Options: []Option{
 		{"files", Paths, true, "the files that name paths", false},
-		{"keys", Texts, false, "the keys whose values are paths; \"*\" stands for one key", false},
-		{"links", Flag, false, "true for the links, scripts and styles of a page", false},
-		{"paths", Flag, false, "true for what a container file copies or a list includes", false},
+		{"keys", Texts, true, "the keys whose values are paths; \"*\" stands for one key", false},
 		{"from", Text, false, "the folder from which paths are read; that of the file, if left out", false},
 		{"except", Paths, false, "values that stand for something else", true},
 		{"near-only", Flag, false, "true where an absent path is wrong only if one of nearly its name is there", false},
@@ -31,31 +30,56 @@ var namesFile = &Rule{
 func runNamesFile(c *Call) {
 	for _, f := range c.files("files") {
 		for _, r := range c.refsOf(f.path).Refs {
-			name := c.named(r)
-			if name == "" || r.Kind == refs.Key && c.isDependency(f.path, name) || c.fits("except", name) || strings.ContainsAny(name, "*$<>{}?#") || strings.Contains(name, ":") || strings.HasPrefix(name, "//") {
-				continue
-			}
-			from := path.Dir(f.path)
-			if given := c.text("from"); given != "" {
-				from = fill(given, f.env, c.env)
-			}
-			at := path.Join(from, name)
-			if strings.HasPrefix(name, "/") {
-				if !c.flag("links") {
+			for _, name := range c.named(r) {
+				if name == "" || c.isDependency(f.path, name) || c.fits("except", name) || !isPlain(name) {
 					continue
 				}
-				at = path.Join("public", name)
-			}
-			if strings.HasPrefix(at, "..") || c.stands(at) || c.made(at) {
-				continue
-			}
-			at = path.Clean(at)
-			if near := c.nearest(at); near != "" {
-				c.atRef(f.path, r, &finding.Place{Path: at}, "it names %s, which is not there; did it mean %s?", at, near)
-			} else if !c.flag("near-only") {
-				c.atRef(f.path, r, &finding.Place{Path: at}, "it names %s, which is not there", at)
+				c.followPath(f, r, name)
 			}
 		}
+	}
+}
+
+// isPlain says whether a text can be a path as it stands: nothing has to be filled
+// in, and it is no address.
+func isPlain(name string) bool {
+	return !strings.ContainsAny(name, "$<>{}?#|`!;,=\"' ") && !strings.Contains(name, ":") && !strings.HasPrefix(name, "//") && !strings.HasPrefix(name, "~") && !strings.HasPrefix(name, "@") && hasLetters(name)
+}
+
+// followPath tells of a path that a file names and that is not there.
+func (c *Call) followPath(f file, r refs.Ref, name string) {
+	from := path.Dir(f.path)
+	if given := c.text("from"); given != "" {
+		from = path.Join(strings.TrimSuffix(fill(given, f.env, c.env), "/"))
+	}
+	name = strings.ReplaceAll(name, `\`, "/")
+	// Of a path with a part that stands for any, what is before it counts.
+	if i := strings.IndexAny(name, "*["); i >= 0 {
+		name = name[:strings.LastIndexByte(name[:i], '/')+1]
+	}
+	at := path.Join(from, name)
+	if strings.HasPrefix(name, "/") || !hasLetters(name) || strings.HasPrefix(at, "..") || at == "." || c.stands(at) || c.hidden(f.path, at) {
+		return
+	}
+	near := c.nearPath(at, f.path, true)
+	if near == "" && c.flag("near-only") {
+		return
+	}
+	message := fmt.Sprintf("it names %s, which is not there", at)
+	switch moved := c.sameName(at, f.path); {
+	case near != "":
+		message += "; did it mean " + near + "?"
+	case len(moved) == 1:
+		message += "; did it mean " + moved[0] + "?"
+	}
+	span := r.Edit()
+	line, column := r.Line, r.Column
+	if span.Len() > 0 {
+		line, column = refs.Place(c.textOf(f.path), span)
+	}
+	told := c.report(f.path, line, column, &finding.Place{Path: at}, "%s", message)
+	for _, at := range append(c.sourcesOf(f.path, at), at) {
+		told.Sought = append(told.Sought, c.Top.Path()+at)
 	}
 }
 
@@ -69,34 +93,33 @@ func (c *Call) isDependency(manifest, name string) bool {
 	})
 }
 
-// named gives the path that a reference names for the rule, or "".
-func (c *Call) named(r refs.Ref) string {
-	switch {
-	case r.Kind == refs.Link && c.flag("links") && r.Value != "a", r.Kind == refs.Path && c.flag("paths"):
-		return r.Name
-	case r.Kind != refs.Key:
-		return ""
+// named gives the paths that a reference names for the rule.
+func (c *Call) named(r refs.Ref) []string {
+	if r.Kind != refs.Key {
+		return nil
 	}
 	for _, k := range c.texts("keys") {
 		if !keyFits(k, r.Name) {
 			continue
 		}
-		if words := c.regexps["from-words"]; words != nil {
-			for _, re := range words {
-				if m := re.FindStringSubmatch(r.Value); len(m) > 1 {
-					return m[1]
-				}
-			}
-			return ""
+		words := c.regexps["from-words"]
+		if words == nil {
+			return []string{r.Value}
 		}
-		return r.Value
+		var all []string
+		for _, re := range words {
+			for _, m := range re.FindAllStringSubmatch(r.Value, -1) {
+				all = append(all, m[len(m)-1])
+			}
+		}
+		return all
 	}
-	return ""
+	return nil
 }
 
 // stands says whether a path is there, with an ending that may be left out.
 func (c *Call) stands(at string) bool {
-	for _, tail := range []string{"", ".js", ".ts", ".mjs", "/index.js", "/index.ts"} {
+	for _, tail := range []string{"", ".js", ".ts", ".mjs", ".cjs", ".json", "/index.js", "/index.ts"} {
 		if c.node(at+tail) != nil {
 			return true
 		}

@@ -55,7 +55,7 @@ var All []*Rule
 
 func init() {
 	All = []*Rule{
-		declared, defaults, ending, foldersAreSchemas, ignored, keysNameFolders, namesFile, noCycles, onlyHere, oneWay, order, own, packageLine,
+		dangling, declared, defaults, ending, foldersAreSchemas, ignored, keysNameFolders, lookedUp, namesFile, noCycles, onlyHere, oneWay, order, own, packageLine,
 		paired, pinned, public, reads, recognised, sampleOf, sameValue, secrets, setKeys, shared, size, sources, text, wall, wired,
 	}
 	slices.SortFunc(All, func(a, b *Rule) int { return strings.Compare(a.Name, b.Name) })
@@ -102,8 +102,22 @@ func Compile(l, common *layout.Layout) ([]*Call, error) {
 		if err != nil {
 			return nil, err
 		}
-		asked[c.rule.Name] = true
+		asked[c.rule.Name], asked[l.Rules[i].Called()] = true, true
 		if l.Rules[i].Level != "off" {
+			all = append(all, c)
+		}
+	}
+	if common != nil && common != l {
+		for i := range common.Rules {
+			r := &common.Rules[i]
+			if asked[r.Called()] {
+				continue // the layout has its own
+			}
+			asked[r.Rule] = true
+			c, err := compile(nil, common, r)
+			if err != nil {
+				return nil, err
+			}
 			all = append(all, c)
 		}
 	}
@@ -183,7 +197,10 @@ func (c *Call) understand(l, common *layout.Layout, o *Option, values []string) 
 			if err != nil {
 				return c.asked.Errorf(o.Name, "%v", err)
 			}
-			at, reaches := placeOf(l, common, p)
+			at, reaches := place{PathPattern: p, reached: make([]map[*layout.Entry]bool, len(p.Segments()))}, true
+			if l != nil {
+				at, reaches = placeOf(l, common, p)
+			}
 			if !reaches && !o.Open {
 				return c.asked.Errorf(o.Name, "%q reaches no entry of the layout: no spelling of a key is written like that", value)
 			}

@@ -16,8 +16,11 @@ func fill(text string, envs ...*layout.Env) string {
 }
 
 // keyFits says whether the name of a setting fits a pattern of keys, in which
-// "*" stands for one key.
+// "*" stands for one key, and "**" at the end for all below.
 func keyFits(pattern, name string) bool {
+	if above, ok := strings.CutSuffix(pattern, ".**"); ok {
+		return strings.HasPrefix(name, above+".")
+	}
 	p, n := strings.Split(pattern, "."), strings.Split(name, ".")
 	if len(p) != len(n) {
 		return false

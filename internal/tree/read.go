@@ -83,7 +83,7 @@ func (r *reader) start(abs string) {
 			dir, base = filepath.Join(dir, name), base+strings.TrimSuffix(name, "/")+"/"
 		}
 	}
-	r.repository.Top.lists = lists
+	r.repository.Top.lists, r.repository.above = lists, r.above
 	r.waiting = []*Folder{r.repository.Top}
 	r.more.L = &r.mu
 }
@@ -169,7 +169,7 @@ func (r *worker) read(f *Folder) []*Folder {
 	}
 	above := r.above + path
 	lists := r.listsOf(f, path, above, entries)
-	f.lists = nil
+	f.lists = lists
 	f.Nodes = make([]Node, 0, len(entries))
 	var folders []*Folder
 	for _, e := range entries {

@@ -44,7 +44,7 @@ type Folder struct {
 	Unread bool
 
 	watched bool
-	lists   *ignoreList
+	lists   *ignoreList // those that hold in it
 }
 
 // Path gives the folder's path below the repository's root, "" for the root
@@ -165,7 +165,9 @@ type Repository struct {
 	Files    int       // files and links, ignored ones apart
 	Troubles []Trouble
 
+	above    string // path of the root below git's top, "" or ending in "/"
 	recorded func(path string) ([]byte, error) // gives texts where they are not on the disk
+	listing  sync.Mutex                        // guards the lists of a recorded repository
 	texts    textCache
 	open     sync.Once // opens root, when it is first asked for
 	root     *os.Root

@@ -5,24 +5,48 @@ import (
 	"slices"
 )
 
-// InTry says whether an offset of scrubbed code lies in a block in braces that
-// begins with the word try: what fails there was expected to.
-func InTry(code []byte, offset int) bool {
+// InBlock says whether an offset of scrubbed code lies in a block in braces that
+// one of the words begins, with a condition in parentheses or without.
+func InBlock(code []byte, offset int, words ...string) bool {
 	depth := 0
 	for i := offset - 1; i >= 0; i-- {
 		switch code[i] {
 		case '}':
 			depth++
 		case '{':
-			if depth--; depth < 0 {
-				if word := bytes.TrimRight(code[:i], " \t\r\n"); bytes.HasSuffix(word, []byte("try")) && (len(word) == 3 || !WordByte(word[len(word)-4])) {
+			if depth--; depth >= 0 {
+				continue
+			}
+			depth = 0
+			before := beforeParentheses(bytes.TrimRight(code[:i], " \t\r\n"))
+			for _, word := range words {
+				if bytes.HasSuffix(before, []byte(word)) && (len(before) == len(word) || !WordByte(before[len(before)-len(word)-1])) {
 					return true
 				}
-				depth = 0
 			}
 		}
 	}
 	return false
+}
+
+// beforeParentheses gives what stands before a pair of parentheses at the end of
+// code, and code itself where it ends in none.
+func beforeParentheses(code []byte) []byte {
+	if len(code) == 0 || code[len(code)-1] != ')' {
+		return code
+	}
+	depth := 0
+	for i := len(code) - 1; i >= 0; i-- {
+		switch code[i] {
+		case ')':
+			depth++
+		case '(':
+			if depth--; depth == 0 {
+				return bytes.TrimRight(code[:i], " \t\r\n")
+			}
+		}
+	}
+	return code
 }
 
 // Words gives where a text has a name as a whole word.

@@ -38,10 +38,13 @@ type Answer struct {
 	Own bool
 	// Fails says that the program then does not build or start.
 	Fails bool
+	// Elsewhere says that it may also come from what is not at hand.
+	Elsewhere bool
 	// Sought holds the paths that were looked for, the likeliest first.
 	Sought []string
-	// Only says to speak of it only where something is there that was likely meant.
-	Only bool
+	// Only says to speak of it only where something is there that was likely meant,
+	// and Near only where that is a slip away, in the place that was looked in.
+	Only, Near bool
 	// Within is the file that was found and that lacks what is taken out of it.
 	Within string
 }

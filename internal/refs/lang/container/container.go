@@ -79,11 +79,13 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 	if ref.Kind != lang.Path {
 		return lang.Answer{}
 	}
-	answer := lang.Answer{Own: true, Fails: true}
+	// Below the top, who builds the image may do so from anywhere.
+	answer := lang.Answer{Own: true, Fails: path.Dir(from) == "."}
 	name := strings.TrimPrefix(ref.Name, "/")
-	if strings.ContainsAny(name, "*?[") || name == "" || name == "." {
+	if strings.ContainsAny(name, "*?[{") || name == "" || name == "." {
 		return lang.Answer{}
 	}
+	answer.Only = !strings.ContainsAny(name, "./") || strings.HasPrefix(name, "bin/") // a program that was built before
 	for dir := path.Dir(from); ; dir = path.Dir(dir) {
 		at := path.Join(dir, name)
 		answer.Sought = append(answer.Sought, at)

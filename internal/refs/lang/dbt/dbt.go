@@ -54,10 +54,10 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 	_, project := l.Nearest(from, "dbt_project.yml")
 	answer := lang.Answer{Own: project != "", Fails: true}
 	_, packages := l.Nearest(from, "packages.yml", "dependencies.yml")
-	answer.Only = packages != ""
+	answer.Elsewhere = packages != ""
 	if ref.Kind == lang.Source {
-		answer.Own = answer.Own && (len(declared(l).sources) > 0 || packages == "")
 		answer.To = declared(l).sources[ref.Name]
+		answer.Elsewhere = answer.Elsewhere && !declared(l).names[ref.Value]
 		answer.Sought = []string{ref.Name}
 		return answer
 	}
@@ -76,12 +76,13 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 // A declaration is what the settings of the project declare.
 type declaration struct {
 	sources   map[string][]string // "source.table" to where it is declared
+	names     map[string]bool     // of the sources
 	snapshots []string
 }
 
 func declared(l *lang.Look) declaration {
 	return lang.Once(l, "dbt declared", func() declaration {
-		d := declaration{sources: map[string][]string{}}
+		d := declaration{sources: map[string][]string{}, names: map[string]bool{}}
 		l.Each(func(at string) {
 			if ending := path.Ext(at); ending != ".yml" && ending != ".yaml" {
 				return
@@ -91,6 +92,7 @@ func declared(l *lang.Look) declaration {
 				switch k.Name {
 				case "sources.name":
 					source = k.Value
+					d.names[source] = true
 				case "sources.tables.name":
 					d.sources[source+"."+k.Value] = []string{at}
 				case "snapshots.name", "unit_tests.model":

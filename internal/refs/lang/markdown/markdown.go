@@ -88,6 +88,11 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 	if found := l.First(tries...); found != nil && path.Ext(at) != ".md" {
 		return lang.Answer{To: found, How: lang.Convention}
 	}
+	// A site may give each page a folder of its own.
+	page := path.Join(path.Dir(from), strings.TrimSuffix(path.Base(from), path.Ext(from)), name)
+	if found := l.First(page+".md", page, page+"/index.md", strings.TrimSuffix(page, ".html")+".md"); found != nil {
+		return lang.Answer{To: found, How: lang.Convention}
+	}
 	answer.Own = path.Ext(at) != "" || strings.Contains(name, "/")
 	answer.Only = !strings.Contains(path.Base(at), ".") || stem != at
 	return answer

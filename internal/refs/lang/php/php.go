@@ -52,6 +52,11 @@ func read(source []byte) lang.File {
 	f := patterns.Read(inside)
 	code, _ := patterns.Lexis.Scrub(inside)
 	f.Refs = once(f.Refs)
+	for i := range f.Refs {
+		if r := &f.Refs[i]; r.Kind == lang.Path {
+			r.Guarded = lang.InBlock(code, int(r.Span.Start), "if", "else", "elseif", "try") || lang.HasWord(code[max(0, int(r.Span.Start)-80):r.Span.Start], "file_exists")
+		}
+	}
 	for _, m := range use.Get().FindAllSubmatchIndex(code, -1) {
 		value := ""
 		if m[2] >= 0 {
@@ -156,14 +161,55 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 	if at := declares(l, name); at != "" {
 		return lang.Answer{To: []string{at}, How: lang.Likely}
 	}
-	answer.Own = true
-	answer.Only = ref.Value == "text" && !strings.Contains(name, `\`)
+	// Packages of the same vendor have names below the same beginning.
+	answer.Own = !required(l, from, name) && !made(l, name[strings.LastIndexByte(name, '\\')+1:])
+	answer.Only = ref.Value == "text"
+	answer.Near = !l.IsFolder(path.Dir(answer.Sought[0]))
 	return answer
 }
 
+// made says whether some text of the project declares the last part of a name: one
+// that writes code, or loads it otherwise.
+func made(l *lang.Look, last string) bool {
+	found := false
+	for name := range classes(l) {
+		if strings.HasSuffix(name, `\`+last) {
+			return false // it is under another name
+		}
+	}
+	l.Each(func(at string) {
+		if !found && path.Ext(at) == ".php" {
+			text := l.TextOf(at)
+			for _, i := range lang.Words(text, last) {
+				before := strings.Fields(string(text[max(0, i-20):i]))
+				found = found || len(before) > 0 && strings.Contains("class interface trait enum function const", before[len(before)-1])
+			}
+		}
+	})
+	return found
+}
+
+// required says whether composer.json asks for a package of that name: the names
+// of Vendor\Some\Thing may be those of vendor/some.
+func required(l *lang.Look, from, name string) bool {
+	plain := func(s string) string { return strings.NewReplacer("-", "", "_", "", "/", `\`).Replace(strings.ToLower(s)) }
+	_, manifest := l.Nearest(from, "composer.json")
+	for _, k := range l.Of(manifest).Of(lang.Key) {
+		for _, key := range []string{"require.", "require-dev."} {
+			if at, ok := strings.CutPrefix(k.Name, key); ok && strings.HasPrefix(plain(name)+`\`, plain(at)+`\`) {
+				return true
+			}
+		}
+	}
+	return false
+}
+
 // declares gives the file that declares a class under its namespace, or "".
-func declares(l *lang.Look, name string) string {
-	all := lang.Once(l, "php classes", func() map[string]string {
+func declares(l *lang.Look, name string) string { return classes(l)[name] }
+
+// classes gives every class of the project by its full name.
+func classes(l *lang.Look) map[string]string {
+	return lang.Once(l, "php classes", func() map[string]string {
 		all := map[string]string{}
 		l.Each(func(at string) {
 			if path.Ext(at) != ".php" {
@@ -180,7 +226,6 @@ func declares(l *lang.Look, name string) string {
 		})
 		return all
 	})
-	return all[name]
 }
 
 // included looks up a path that is written from the file's own folder.

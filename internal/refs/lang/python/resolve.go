@@ -22,28 +22,37 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 			}
 			dir = path.Dir(dir)
 		}
-		answer := modules(l, path.Join(dir, module), ref.Value)
-		answer.Own, answer.Fails = true, true
+		answer := modules(l, from, path.Join(dir, module), ref.Value)
+		answer.Own, answer.Fails = !openAround(l, path.Join(dir, module)), true
 		return answer
 	}
-	for i, root := range roots(from) {
-		if answer := modules(l, path.Join(root, module), ref.Value); len(answer.To) > 0 {
+	first, _, _ := strings.Cut(module, "/")
+	for i, root := range roots(l, from) {
+		if i > 1 && standard()[first] {
+			break
+		}
+		if answer := modules(l, from, path.Join(root, module), ref.Value); len(answer.To) > 0 {
 			if i > 1 {
 				answer.How = lang.Convention
 			}
 			// A package of this name may be of others, too, which share it.
-			answer.Own, answer.Fails = l.IsFile(answer.To[0]), true
+			answer.Own, answer.Fails = l.IsFile(answer.To[0]) && !standard()[first] && !openAround(l, path.Join(root, module)), true
 			return answer
 		}
 	}
-	return own(l, from, ref, module)
+	return own(l, from, module)
 }
 
-// roots lists the folders from which a module may be looked for.
-func roots(from string) []string {
+// roots lists the folders from which a module may be looked for: the project,
+// src/, and those around the file that are no packages, from which it may be
+// started.
+func roots(l *lang.Look, from string) []string {
 	all := []string{"", "src"}
+	if l.IsFile("__init__.py") {
+		return nil // the project is itself a part of a package
+	}
 	for dir := path.Dir(from); dir != "." && dir != "/"; dir = path.Dir(dir) {
-		if dir != "src" {
+		if dir != "src" && !l.IsFile(path.Join(dir, "__init__.py")) {
 			all = append(all, dir)
 		}
 	}
@@ -52,10 +61,13 @@ func roots(from string) []string {
 
 // own says of a module that is nowhere whether it must be the project's: its
 // package is, and the rest of the name fails.
-func own(l *lang.Look, from string, ref lang.Ref, module string) lang.Answer {
+func own(l *lang.Look, from, module string) lang.Answer {
 	first, rest, deeper := strings.Cut(module, "/")
+	if l.IsFile("__init__.py") || standard()[first] {
+		return lang.Answer{}
+	}
 	if deeper {
-		for i, root := range roots(from) {
+		for i, root := range roots(l, from) {
 			at := path.Join(root, first)
 			// The deepest package on the way that is there must be a real one.
 			for parts := strings.Split(rest, "/"); len(parts) > 1 && l.IsFile(path.Join(at, parts[0], "__init__.py")); parts = parts[1:] {
@@ -66,14 +78,28 @@ func own(l *lang.Look, from string, ref lang.Ref, module string) lang.Answer {
 			}
 		}
 	}
-	return lang.Answer{Own: !declared(l, first), Fails: true, Only: true, Sought: sought(module)}
+	// A module elsewhere has the same end of its name, and nobody else can be meant.
+	answer := lang.Answer{Fails: true, Only: true, Sought: sought(module)}
+	if l.IsFolder("src") {
+		answer.Sought = append(answer.Sought, sought("src/"+module)...)
+	}
+	elsewhere := slices.ContainsFunc(l.Called(path.Base(module)), func(f string) bool {
+		return f != from && lang.EndsIn(strings.TrimSuffix(f, ".py"), module) && (deeper || strings.Count(f, "/") == 1)
+	})
+	answer.Own = elsewhere && !declared(l, first) && (deeper || lists(l))
+	return answer
+}
+
+// lists says whether the project lists what it requires.
+func lists(l *lang.Look) bool {
+	return len(l.Called("pyproject")) > 0 || len(l.Called("setup")) > 0 || len(l.Called("requirements")) > 0 || len(l.Called("Pipfile")) > 0
 }
 
 // sought lists the paths at which a module may lie.
 func sought(at string) []string { return []string{at + ".py", at, at + "/__init__.py"} }
 
 // modules finds a module, and what is taken out of it where that is a module.
-func modules(l *lang.Look, at, value string) lang.Answer {
+func modules(l *lang.Look, from, at, value string) lang.Answer {
 	answer := lang.Answer{To: module(l, at), Sought: sought(at)}
 	if value == "" || value == "*" {
 		return answer
@@ -87,13 +113,29 @@ func modules(l *lang.Look, at, value string) lang.Answer {
 		return answer
 	}
 	home := answer.To[0]
-	if l.IsFile(home) && strings.HasSuffix(home, ".py") && !Gives(l, home, value) {
+	if l.IsFile(home) && strings.HasSuffix(home, ".py") && (!Gives(l, home, value) || home == from && !binds(l.TextOf(home), value) && !open(l, home)) {
 		answer.Within = home
 		answer.Sought = sought(below)
 	} else if at != "." && l.IsFolder(home) { // a package without a marker holds modules only
 		answer.Sought, answer.Within = sought(below), home
 	}
 	return answer
+}
+
+// binds says whether a module gives a name itself, rather than by taking it from
+// itself.
+func binds(text []byte, name string) bool {
+	for _, i := range lang.Words(text, name) {
+		start := bytes.LastIndexByte(text[:i], '\n') + 1
+		before, after := bytes.TrimSpace(text[start:i]), bytes.TrimLeft(text[i+len(name):], " \t")
+		if bytes.HasSuffix(before, []byte("def")) || bytes.HasSuffix(before, []byte("class")) || bytes.HasSuffix(before, []byte(" as")) || bytes.HasSuffix(before, []byte("import")) && bytes.HasPrefix(before, []byte("import")) {
+			return true
+		}
+		if len(before) == 0 && len(after) > 0 && (after[0] == '=' || after[0] == ':') || bytes.HasSuffix(before, []byte("for")) || bytes.HasSuffix(before, []byte("global")) {
+			return true
+		}
+	}
+	return false
 }
 
 // module gives the file of a module, or the folder of a package without a marker
@@ -124,7 +166,7 @@ func built(at string) bool {
 	return false
 }
 
-var dynamic = lazy.New(`\b(?:__getattr__|globals|vars|setattr|exec|eval|locals|sys\.modules|__path__|__import__|import_module|extend_path|lazy\w*|_lazy\w*|attach)\b|import\s*\*|import\s*\(\s*\*`)
+var dynamic = lazy.New(`\b(?:__getattr__|globals|vars|setattr|exec|eval|locals|sys\.modules|meta_path|__path__|__import__|import_module|extend_path|lazy\w*|_lazy\w*|attach)\b|import\s*\*|import\s*\(\s*\*`)
 
 // open says whether a module may give names that its text does not hold.
 func open(l *lang.Look, at string) bool {
@@ -134,11 +176,22 @@ func open(l *lang.Look, at string) bool {
 	})
 }
 
+// openAround says whether a package on the way to a module may give names that no
+// text holds.
+func openAround(l *lang.Look, at string) bool {
+	for dir := path.Dir(at); dir != "." && dir != "/"; dir = path.Dir(dir) {
+		if open(l, path.Join(dir, "__init__.py")) {
+			return true
+		}
+	}
+	return false
+}
+
 // Gives says whether a module may give a name to those who import it: false only
 // where its text holds neither the name nor anything that could make it.
 func Gives(l *lang.Look, at, name string) bool {
 	text := l.TextOf(at)
-	return strings.HasPrefix(name, "__") || lang.HasWord(text, name) || open(l, at) || len(text) >= 1<<20
+	return strings.HasPrefix(name, "__") || lang.HasWord(text, name) || open(l, at) || len(text) >= 1<<20 || lang.HasWord(l.TextOf(at+"i"), name)
 }
 
 // declared says whether a module may come from elsewhere: a list of requirements
@@ -167,7 +220,7 @@ func declared(l *lang.Look, first string) bool {
 		}
 		return all
 	})
-	if known[plain(first)] || standard()[first] {
+	if known[plain(first)] || standard()[first] || strings.HasPrefix(first, "_") {
 		return true
 	}
 	for name := range known {

@@ -100,7 +100,7 @@ func required(l *lang.Look, ref lang.Ref) lang.Answer {
 	first, _, deeper := strings.Cut(ref.Name, "/")
 	answer.Sought = []string{"lib/" + strings.TrimSuffix(ref.Name, ".rb") + ".rb"}
 	// The extensions of a package are built where they are installed.
-	answer.Own = deeper && l.IsFile("lib/"+first+".rb") && l.IsFolder("lib/"+first) && !l.IsFolder("ext")
+	answer.Own = deeper && path.Ext(ref.Name) != ".so" && !strings.Contains(ref.Name, "/ext/") && l.IsFile("lib/"+first+".rb") && l.IsFolder("lib/"+first) && !l.IsFolder("ext")
 	answer.Only = true
 	return answer
 }

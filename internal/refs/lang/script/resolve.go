@@ -67,14 +67,20 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 		}
 		if to := file(l, start); to != nil {
 			answer.To = to
-			if text := l.TextOf(to[0]); ref.Value != "" && isScript(to[0]) && !Exports(text, ref.Value) {
-				answer.Within = to[0]
+			if ref.Value != "" && isScript(to[0]) && !given(l, to[0], ref.Value) {
+				answer.Within, answer.Sought = to[0], []string{to[0] + "#" + ref.Value}
 			}
 			return answer
 		}
 		answer.Sought = append(answer.Sought, tries(start)...)
 	}
 	return answer
+}
+
+// given says whether a module, or what declares its types, gives a name.
+func given(l *lang.Look, at, name string) bool {
+	stem, _, _ := strings.Cut(path.Base(at), ".")
+	return slices.ContainsFunc(l.Stemmed(path.Join(path.Dir(at), stem)), func(f string) bool { return isScript(f) && Exports(l.TextOf(f), name) })
 }
 
 func isScript(at string) bool { return slices.Contains(ofScripts, path.Ext(at)) }

@@ -46,7 +46,7 @@ func read(text []byte) lang.File {
 				code, _ = patterns.Lexis.Scrub(text)
 			}
 			after := bytes.TrimLeft(code[min(len(code), int(r.Span.End)+1):], " \t\r\n")
-			r.Guarded = lang.InTry(code, int(r.Span.Start)) || bytes.HasPrefix(after, []byte(").catch")) || bytes.Contains(after[:min(len(after), 60)], []byte("virtual:"))
+			r.Guarded = lang.InBlock(code, int(r.Span.Start), "try") || bytes.HasPrefix(after, []byte(").catch")) || bytes.Contains(after[:min(len(after), 60)], []byte("virtual:"))
 		}
 		f.Refs = append(f.Refs, taken(text, r)...)
 	}

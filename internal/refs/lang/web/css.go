@@ -25,7 +25,7 @@ func resolveStyle(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 	if ref.Kind == lang.Link {
 		answer := resolve(l, from, ref)
 		answer.Own = answer.Own && path.Ext(from) == ".css"
-		return answer
+		return answer // a server may give the sheet another address
 	}
 	name := ref.Name
 	if strings.ContainsAny(name, ":~$#{}?*") || strings.HasPrefix(name, "/") {
@@ -33,7 +33,7 @@ func resolveStyle(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 	}
 	at := path.Join(path.Dir(from), name)
 	dir, base := path.Split(at)
-	answer := lang.Answer{Sought: []string{at}, Fails: true, Own: strings.HasPrefix(name, ".") && !strings.HasPrefix(at, "..")}
+	answer := lang.Answer{Sought: []string{at}, Fails: path.Ext(from) != ".css", Own: strings.HasPrefix(name, ".") && !strings.HasPrefix(at, "..")}
 	for _, ending := range []string{"", ".scss", ".css", ".sass", ".less"} {
 		answer.Sought = append(answer.Sought, at+ending, path.Join(dir, "_"+base+ending), path.Join(at, "_index"+ending), path.Join(at, "index"+ending))
 	}

@@ -123,6 +123,8 @@ func attributes(text []byte, start, end int, yield func(key string, value lang.S
 // written.
 var filled = lazy.New(`\{\{|\{%|<%|<\?|\$\{|#\{|\[\[|<%=|\{#|%[A-Z_]+%|__[A-Z_]+__|<base\b`)
 
+var whole = lazy.New(`(?i)<!doctype|<html\b`)
+
 func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 	name := ref.Name
 	if i := strings.IndexAny(name, "?#"); i >= 0 {
@@ -141,13 +143,23 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 	} else {
 		answer = l.Relative(from, name)
 		answer.Own = ref.Value != "a" || strings.HasSuffix(name, ".html") || strings.HasSuffix(name, ".htm")
+		answer.Only = ref.Value == "a"
 	}
 	if len(answer.To) > 0 {
 		return answer
 	}
 	answer.Fails = ref.Value == "script"
-	answer.Own = answer.Own && !strings.HasPrefix(answer.Sought[0], "..") && !lang.Once(l, "web filled "+from, func() bool { return filled.Match(l.TextOf(from)) })
+	answer.Own = answer.Own && !strings.HasPrefix(answer.Sought[0], "..") && (path.Ext(from) == ".css" || isPage(l, from))
 	return answer
+}
+
+// isPage says whether a file is a whole page whose paths are what is written: a
+// part is put into others, which may lie elsewhere.
+func isPage(l *lang.Look, at string) bool {
+	return lang.Once(l, "web page "+at, func() bool {
+		text := l.TextOf(at)
+		return whole.Match(text) && !filled.Match(text)
+	})
 }
 
 func isSource(name string) bool {

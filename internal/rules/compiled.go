@@ -1,0 +1,126 @@
+package rules
+
+import (
+	"path"
+	"slices"
+	"strings"
+
+	"dicaxon/internal/lazy"
+	"dicaxon/internal/refs"
+)
+
+// A compiler is what compiler settings say of where sources are read and results
+// written. Paths are below the project.
+type compiler struct {
+	out   string
+	roots []string // where sources may lie, whose paths below them are kept
+}
+
+// bundlers are programs that write files where the compiler's settings do not say.
+var bundlers = lazy.New(`\b(?:vite|webpack|rollup|esbuild|tsup|tsdown|parcel|ncc|microbundle|unbuild|bunchee|swc|babel|bun build|bob|rslib|rspack|ng|nest|next|nuxt|preconstruct|tshy|pkgroll|wireit|turbo|nx|lerna|gulp|grunt|make)\b`)
+
+// compilersFor gives the compilers of the package around a file, and whether they
+// alone write what is not there.
+func (c *Call) compilersFor(from string) (all []compiler, alone bool) {
+	look := c.Graph.Look()
+	home, manifest := look.Nearest(from, "package.json")
+	if manifest == "" {
+		return nil, false
+	}
+	for _, name := range look.Names(home) {
+		if !strings.HasPrefix(name, "tsconfig") || !strings.HasSuffix(name, ".json") {
+			continue
+		}
+		f := c.refsOf(path.Join(home, name))
+		for _, key := range []string{"compilerOptions.outDir", "compilerOptions.declarationDir"} {
+			out := f.Get(key)
+			if out == nil || out.Value == "" || strings.Contains(out.Value, "$") {
+				continue
+			}
+			one := compiler{out: path.Join(home, out.Value)}
+			if root := f.Get("compilerOptions.rootDir"); root != nil {
+				one.roots = []string{path.Join(home, root.Value)}
+			} else {
+				one.roots = []string{home, path.Join(home, "src"), path.Join(home, "lib")}
+			}
+			all = append(all, one)
+		}
+	}
+	tsc := false
+	for _, k := range c.refsOf(manifest).Of(refs.Key) {
+		if strings.HasPrefix(k.Name, "scripts.") {
+			if bundlers.MatchString(k.Value) {
+				return all, false
+			}
+			tsc = tsc || strings.Contains(k.Value, "tsc")
+		}
+	}
+	return all, tsc && len(all) > 0
+}
+
+// sourceEndings says of what sources a compiled file may be made.
+var sourceEndings = []struct {
+	ending string
+	of     []string
+}{
+	{".d.ts", []string{".ts", ".tsx", ".d.ts", ".js"}}, {".d.mts", []string{".mts"}}, {".d.cts", []string{".cts"}}, {".js.map", []string{".ts", ".tsx", ".js", ".jsx"}},
+	{".js", []string{".ts", ".tsx", ".js", ".jsx"}}, {".mjs", []string{".mts", ".mjs"}}, {".cjs", []string{".cts", ".cjs"}}, {".jsx", []string{".tsx", ".jsx"}}, {".json", []string{".json"}},
+}
+
+// compiles says whether a compiler of the package around a file writes a path:
+// written, where its source is there; known, where it would have to be.
+func (c *Call) compiles(from, at string) (written, known bool) {
+	all, alone := c.compilersFor(from)
+	for _, one := range all {
+		below, ok := strings.CutPrefix(at, one.out+"/")
+		if !ok && at != one.out {
+			continue
+		}
+		known = known || alone
+		if !ok || slices.ContainsFunc(one.roots, func(root string) bool { return c.isSourceOf(path.Join(root, below)) }) {
+			return true, true
+		}
+	}
+	if !known && alone {
+		top, _, _ := strings.Cut(at, "/")
+		known = top != "node_modules" && (slices.Contains(outputs, top) && c.node(top) == nil || strings.HasSuffix(at, ".js") && c.Repository.Ignores(c.Top.Path()+at))
+	}
+	return false, known
+}
+
+// sourcesOf lists the paths at which the source of a compiled file may lie.
+func (c *Call) sourcesOf(from, at string) []string {
+	var all []string
+	compilers, _ := c.compilersFor(from)
+	for _, one := range compilers {
+		below, ok := strings.CutPrefix(at, one.out+"/")
+		for _, s := range sourceEndings {
+			stem, fits := strings.CutSuffix(below, s.ending)
+			if !ok || !fits {
+				continue
+			}
+			for _, root := range one.roots {
+				for _, ending := range s.of {
+					all = append(all, path.Join(root, stem)+ending)
+				}
+			}
+		}
+	}
+	return all
+}
+
+// isSourceOf says whether there is what a path below the results would be made of.
+func (c *Call) isSourceOf(at string) bool {
+	if n := c.node(at); n != nil && (n.Folder != nil || path.Ext(at) == ".json") {
+		return true
+	}
+	for _, s := range sourceEndings {
+		if stem, ok := strings.CutSuffix(at, s.ending); ok {
+			return slices.ContainsFunc(s.of, func(ending string) bool { return c.node(stem+ending) != nil })
+		}
+	}
+	if path.Ext(at) != "" && path.Ext(at) != "."+path.Base(at) && !strings.HasSuffix(path.Base(at), ".test") && !strings.HasSuffix(path.Base(at), ".spec") {
+		return false
+	}
+	return slices.ContainsFunc([]string{".ts", ".tsx", ".js", ".mts", ".cts", "/index.ts", "/index.js"}, func(ending string) bool { return c.node(at+ending) != nil })
+}

@@ -1,0 +1,191 @@
+package rules
+
+import (
+	"bytes"
+	"fmt"
+	"path"
+	"slices"
+	"strings"
+
+	"dicaxon/internal/finding"
+	"dicaxon/internal/lazy"
+	"dicaxon/internal/refs"
+)
+
+var dangling = &Rule{
+	Name: "dangling", Kind: finding.Dangling, Level: finding.Error, Always: true,
+	Doc: "A reference to something of the project's own leads to what is there: imports, links, what an image copies. What may be made elsewhere gives a warning, a link of a document a note.",
+	Example: `- rule: dangling
+  except: "src/generated/**"`,
+	Options: []Option{{"except", Paths, false, "files whose references nobody follows", true}},
+	Run:     runDangling,
+}
+
+// A broken is one cause of references that lead nowhere, with all of them.
+type broken struct {
+	edges []refs.Edge
+	meant []string
+	near  bool // what was meant is a slip away
+}
+
+func runDangling(c *Call) {
+	causes := map[string]*broken{}
+	var order []string
+	for _, e := range c.Graph.Broken() {
+		if c.fits("except", e.From) || c.lends(e.From) {
+			continue
+		}
+		// What a file that is astray names is looked for from where it belongs.
+		if home := c.homeOf(e.From); home != e.From {
+			if e.Answer = c.Graph.Answer(home, e.Ref); !e.Broken() {
+				continue
+			}
+		}
+		if !hasLetters(e.Ref.Name+e.Ref.Value) || slices.ContainsFunc(e.Sought, func(at string) bool { return c.hidden(e.From, at) }) {
+			continue
+		}
+		meant, near := c.likely(&e)
+		key := e.Sought[0] + "\x00" + e.Within
+		if len(meant) == 0 && e.Ref.Kind == refs.Link && !e.Fails {
+			key = e.From // what is dead in one document is told once
+		}
+		if causes[key] == nil {
+			causes[key] = &broken{meant: meant, near: near}
+			order = append(order, key)
+		}
+		causes[key].edges = append(causes[key].edges, e)
+	}
+	for _, key := range order {
+		c.tellBroken(causes[key])
+	}
+}
+
+func hasLetters(name string) bool { return strings.Trim(name, "./") != "" }
+
+// tellBroken tells one cause: the first reference, with the places of the others.
+func (c *Call) tellBroken(b *broken) {
+	first := b.edges[0]
+	if len(b.meant) == 0 && (first.Only || first.Near) || first.Near && !b.near {
+		return
+	}
+	said := what(&first)
+	if len(b.meant) > 0 {
+		said += "; did it mean " + strings.Join(b.meant, " or ") + "?"
+	}
+	span := first.Ref.Span
+	if first.Within != "" || span.Len() == 0 {
+		span = first.Ref.ValueSpan
+	}
+	line, column := refs.Place(c.textOf(first.From), span)
+	f := c.report(first.From, line, column, &finding.Place{Path: first.Sought[0]}, "%s", said)
+	f.About = first.Sought[0]
+	for _, at := range first.Sought {
+		f.Sought = append(f.Sought, c.Top.Path()+at)
+	}
+	if f.Level == finding.Error {
+		switch {
+		case first.Only || first.Elsewhere || !first.Fails && b.near:
+			f.Level = finding.Warning
+		case !first.Fails:
+			f.Level = finding.Note
+		}
+	}
+	for _, e := range b.edges[1:] {
+		also := c.Top.Path() + e.From
+		if e.From == first.From && e.Ref.Name != first.Ref.Name {
+			also = e.Ref.Name
+		}
+		if also != f.Path && !slices.Contains(f.Also, also) {
+			f.Also = append(f.Also, also)
+		}
+	}
+	f.More = len(f.Also)
+}
+
+// what says what a reference names and that it is not there.
+func what(e *refs.Edge) string {
+	name := strings.Repeat(".", e.Ref.Relative) + e.Ref.Name
+	if e.Within != "" {
+		return fmt.Sprintf("it imports %s from %s, which has no such name", e.Ref.Value, cmpName(name, e.Within))
+	}
+	if strings.Trim(name, ".") == "" {
+		name = e.Ref.Value
+	}
+	switch e.Ref.Kind {
+	case refs.Model, refs.Source:
+		return fmt.Sprintf("it reads %s, which is not there", name)
+	case refs.Link:
+		if e.Ref.Value == "a" {
+			return fmt.Sprintf("it links to %s, which is not there", name)
+		}
+		return fmt.Sprintf("it loads %s, which is not there", name)
+	case refs.Path:
+		return fmt.Sprintf("it names %s, which is not there", name)
+	}
+	return fmt.Sprintf("it imports %s, which is not there", name)
+}
+
+func cmpName(name, within string) string {
+	if strings.Trim(name, ".") == "" {
+		return within
+	}
+	return name
+}
+
+// lenders are folders whose files lend their texts to something else: what they
+// name is there only once they lie elsewhere.
+var lenders = []string{"testdata", "test-data", "fixture", "fixtures", "__fixtures__", "__snapshots__", "snapshots", "vendor", "third_party", "third-party", "node_modules", "bower_components", "template", "templates", "skeleton", "skeletons", "stub", "stubs", "scaffold", "boilerplate", "generators"}
+
+// bundled are marks of a file into which a program put many others.
+var bundled = [][]byte{[]byte("__webpack_require__"), []byte("function(require,module,exports)"), []byte("function (require, module, exports)"), []byte("webpackUniversalModuleDefinition"), []byte("System.register("), []byte("require.register(")}
+
+// lends says whether nobody expects the references of a file to lead anywhere:
+// its text is lent, or made of others.
+func (c *Call) lends(at string) bool {
+	code := path.Ext(at) != ".html" && path.Ext(at) != ".htm"
+	for _, name := range strings.Split(path.Dir(at), "/") {
+		if name = strings.ToLower(strings.TrimLeft(name, "_.")); (slices.Contains(lenders, name) || strings.HasPrefix(name, "template-")) && (code || name != "templates" && name != "template") || strings.HasSuffix(name, "testdata") {
+			return true
+		}
+	}
+	if testData.MatchString(at) {
+		return true
+	}
+	base := path.Base(at)
+	for _, mark := range []string{".min.", ".bundle", ".example", ".sample", ".template", ".dist.", ".j2", ".tmpl", ".erb", ".in"} {
+		if strings.Contains(base, mark) {
+			return true
+		}
+	}
+	text := c.textOf(at)
+	return !code && inSample(at) || slices.ContainsFunc(bundled, func(mark []byte) bool { return bytes.Contains(text, mark) }) || named.Match(text)
+}
+
+// testData is what tests read: code there is no part of the project.
+var testData = lazy.New(`(?i)(?:^|/)(?:\w+[-_])?(?:tests?|specs?|e2e|integration)(?:[-_]\w+)?/(?:.+/)?(?:data|cases?|sources?|inputs?|outputs?|expected|resources|samples?|corpus|assets|files|snippets|projects?|sandbox|suites?|examples?|cmake|mocks?|bad\w*|invalid)/`)
+
+// named is a module that says its own name, from which it looks for others.
+var named = lazy.New(`\bdefine\(\s*["'][\w./-]+["']\s*,\s*\[`)
+
+// outputs are folders that builds write.
+var outputs = []string{"dist", "build", "out", "target", "esm", "cjs", "lib-cov", "generated", "gen", "release", "artifacts", "publish", "coverage", "_site", ".next", ".nuxt", ".svelte-kit"}
+
+// hidden says whether what is absent at a path may all the same be there when the
+// file that names it needs it: version control does not keep it, or a program
+// makes it.
+func (c *Call) hidden(from, at string) bool {
+	at, _, _ = strings.Cut(at, "#")
+	if written, known := c.compiles(from, at); known {
+		return written
+	}
+	for i, r := range at + "/" {
+		// The first name on the way that is not there.
+		if r == '/' && c.node(at[:i]) == nil {
+			if slices.Contains(outputs, path.Base(at[:i])) {
+				return true
+			}
+			break
+		}
+	}
+	return c.Repository.Ignores(c.Top.Path()+at) || c.made(at)
+}

@@ -1,0 +1,192 @@
+package rules
+
+import (
+	"cmp"
+	"path"
+	"slices"
+	"strings"
+
+	"dicaxon/internal/lazy"
+	"dicaxon/internal/names"
+	"dicaxon/internal/refs"
+)
+
+// mostMeant is how many things that may have been meant are named.
+const mostMeant = 3
+
+// likely lists what a reference that leads nowhere likely means, the likeliest
+// first, in the words that the reference would have: a near name in the place, or
+// the same name elsewhere.
+func (c *Call) likely(e *refs.Edge) (meant []string, near bool) {
+	if e.Within != "" {
+		return c.likelyIn(e), true
+	}
+	if e.Ref.Kind == refs.Source {
+		return nil, false
+	}
+	for i, at := range e.Sought {
+		// Of many endings that may be left out, one is enough to go by.
+		if i > 0 && path.Dir(at) == path.Dir(e.Sought[0]) {
+			continue
+		}
+		if at := c.nearPath(at, e.From, e.Ref.Kind == refs.Import); at != "" {
+			return []string{asWritten(e, at)}, true
+		}
+	}
+	for _, at := range c.sameName(e.Sought[0], e.From) {
+		meant = append(meant, asWritten(e, at))
+	}
+	return meant, false
+}
+
+// asWritten gives a path as a reference would have it: from its own file where it is
+// written so.
+func asWritten(e *refs.Edge, at string) string {
+	plain := e.Ref.Kind == refs.Link || e.Ref.Kind == refs.Import && strings.HasPrefix(e.Ref.Name, ".")
+	if !plain {
+		return at
+	}
+	up := ""
+	for dir := path.Dir(e.From); ; dir = path.Dir(dir) {
+		if dir == "." {
+			at = up + at
+			break
+		}
+		if below, ok := strings.CutPrefix(at, dir+"/"); ok {
+			at = up + below
+			break
+		}
+		up += "../"
+	}
+	if e.Ref.Kind == refs.Import {
+		if !strings.HasPrefix(at, ".") {
+			at = "./" + at
+		}
+		if path.Ext(e.Ref.Name) == "" {
+			at = strings.TrimSuffix(at, path.Ext(at))
+		}
+	}
+	return at
+}
+
+// nearPath puts right the first name on the way to a path that is not there, if
+// what the rest of the way leads to is there then. An ending may be left out only
+// where the reference leaves it out.
+func (c *Call) nearPath(at, from string, loose bool) string {
+	parts := strings.Split(at, "/")
+	for i := range parts {
+		way, rest := strings.Join(parts[:i+1], "/"), parts[i+1:]
+		if n := c.node(way); n != nil && (len(rest) > 0 || n.Folder == nil) {
+			continue
+		}
+		in := c.node(path.Dir(way))
+		if in == nil || in.Folder == nil {
+			return ""
+		}
+		best, least := "", names.Apart
+		for k := range in.Folder.Nodes {
+			n := &in.Folder.Nodes[k]
+			if n.Ignored || (n.Folder == nil) != (len(rest) == 0) && !(loose && len(rest) == 0) {
+				continue
+			}
+			slip := names.Near(parts[i], n.Name)
+			if stem := stemOf(n.Name); stem != "" && slip == names.Apart && loose && n.Folder == nil && path.Ext(parts[i]) == "" {
+				slip = names.Near(parts[i], stem)
+			}
+			meant := path.Join(append([]string{path.Dir(way), n.Name}, rest...)...)
+			if slip != names.None && slip < least && meant != from && c.standsWithout(meant) {
+				best, least = meant, slip
+			}
+		}
+		return best
+	}
+	return ""
+}
+
+// standsWithout says whether something is at a path, whose ending may be left out.
+func (c *Call) standsWithout(at string) bool {
+	return c.node(at) != nil || path.Ext(at) == "" && len(c.Graph.Look().Stemmed(at)) > 0
+}
+
+// markers are names that stand for the folder around them.
+var markers = map[string]bool{"index": true, "__init__": true, "mod": true, "_index": true}
+
+// sameName lists the files and folders elsewhere that have the last name of a
+// path, those first that have more of its way in common.
+func (c *Call) sameName(at, from string) []string {
+	base := path.Base(at)
+	stem, _, dotted := strings.Cut(base, ".")
+	look := c.Graph.Look()
+	var all []string
+	switch {
+	case stem == "" || markers[stem] || base == "README.md":
+		return nil
+	case !dotted && path.Ext(from) == ".go":
+		all = look.FoldersEnding(base)
+	default:
+		for _, f := range look.Called(stem) {
+			if ending := path.Ext(f); f != from && (dotted && ending == path.Ext(base) || !dotted && refs.IsCode(f) && kin(ending, path.Ext(from))) {
+				all = append(all, f)
+			}
+		}
+	}
+	if len(all) == 0 || len(all) > mostMeant*2 {
+		return nil
+	}
+	all = slices.Clone(all)
+	slices.SortStableFunc(all, func(a, b string) int { return cmp.Compare(inCommon(b, at), inCommon(a, at)) })
+	if inCommon(all[0], at) > 1 && len(all) > 1 && inCommon(all[1], at) < inCommon(all[0], at) {
+		return all[:1]
+	}
+	if len(all) > mostMeant {
+		return nil
+	}
+	return all
+}
+
+// kin says whether a file with one ending may import one with another.
+func kin(a, b string) bool {
+	script := func(e string) bool {
+		return slices.Contains([]string{".js", ".jsx", ".mjs", ".cjs", ".ts", ".tsx", ".mts", ".cts", ".vue", ".svelte"}, e)
+	}
+	jvm := func(e string) bool { return e == ".java" || e == ".kt" }
+	style := func(e string) bool { return e == ".css" || e == ".scss" }
+	return a == b || script(a) && script(b) || jvm(a) && jvm(b) || style(a) && style(b)
+}
+
+// inCommon counts the names that two paths have in common at their ends.
+func inCommon(a, b string) int {
+	as, bs := strings.Split(a, "/"), strings.Split(b, "/")
+	n := 0
+	for n < len(as) && n < len(bs) && stemOf(as[len(as)-1-n]) == stemOf(bs[len(bs)-1-n]) {
+		n++
+	}
+	return n
+}
+
+func stemOf(name string) string {
+	stem, _, _ := strings.Cut(name, ".")
+	return stem
+}
+
+// given finds what a module gives a name to.
+var given = lazy.New(`(?m)^(?:export\s+)?(?:default\s+)?(?:async\s+)?(?:abstract\s+)?(?:def|class|function\*?|const|let|var|interface|type|enum)\s+(\w+)|^(\w+)\s*(?::[^=\n]+)?=`)
+
+// likelyIn gives the name in a module that one was likely meant that it does not
+// have, or where that is now.
+func (c *Call) likelyIn(e *refs.Edge) []string {
+	var known []string
+	for _, m := range given.Get().FindAllSubmatch(c.textOf(e.Within), -1) {
+		known = append(known, string(m[1])+string(m[2]))
+	}
+	n := c.node(e.Within)
+	if n != nil && n.Folder != nil {
+		for i := range n.Folder.Nodes {
+			known = append(known, stemOf(n.Folder.Nodes[i].Name))
+		}
+	}
+	if near := names.Closest(e.Ref.Value, known); near != "" {
+		return []string{near}
+	}
+	return c.sameName(e.Sought[0], e.From)
+}

@@ -1,0 +1,259 @@
+package rules
+
+import (
+	"fmt"
+	"path"
+	"regexp"
+	"slices"
+	"strings"
+
+	"dicaxon/internal/finding"
+	"dicaxon/internal/names"
+	"dicaxon/internal/refs"
+)
+
+var lookedUp = &Rule{
+	Name: "names", Kind: finding.Dangling, Level: finding.Error,
+	Doc: "What a framework looks up by a name in a text is there: pages, routes, actions, modules, keys.",
+	Example: `- rule: names
+  files: "<project>/**/*.py"
+  by: 'render_template\(\s*["'']([^"'']+)'
+  to: "**/templates/{}"`,
+	Options: []Option{
+		{"files", Paths, true, "the files that hold the names", true},
+		{"by", Regexps, false, "finds a name: its first group; a second one is put before it with a dot", false},
+		{"keys", Texts, false, "the keys of settings whose values are names", false},
+		{"to", Texts, false, "the paths that a name stands for, one of which is to be there: \"{}\" is the name, \"{/}\" has slashes for its dots, \"{_}\" is snake case with slashes for its colons, \"**/\" any folder", false},
+		{"module", Flag, false, "true where a name is a module, perhaps with what it gives after a colon", false},
+		{"defined", Regexps, false, "finds what defines a name: its first group", false},
+		{"in", Paths, false, "the files that define names; those that hold them, if left out", true},
+		{"owner", Regexps, false, "finds the name of a group of definitions in a file: a name with a dot is one of a group that is there", false},
+		{"except", Regexps, false, "names that stand for something else", false},
+		{"where", Paths, false, "only where one of these folders is there", true},
+	},
+	Run: runNames,
+}
+
+// A spoken is a name in a text that stands for something.
+type spoken struct {
+	file file
+	name string
+	at   refs.Span
+}
+
+func runNames(c *Call) {
+	if c.paths["where"] != nil && len(c.files("where")) == 0 {
+		return
+	}
+	all := c.spoken()
+	if len(all) == 0 {
+		return
+	}
+	known := c.defined()
+	told := map[string]bool{}
+	for _, s := range all {
+		if told[s.file.path+"\x00"+s.name] || slices.ContainsFunc(c.regexps["except"], func(re *regexp.Regexp) bool { return re.MatchString(s.name) }) {
+			continue
+		}
+		sought, meant, broken := c.follow(s, known)
+		if !broken || slices.ContainsFunc(sought, func(at string) bool { return c.hidden(s.file.path, at) }) {
+			continue
+		}
+		told[s.file.path+"\x00"+s.name] = true
+		message := fmt.Sprintf("it names %s, which is not there", s.name)
+		if len(sought) > 0 {
+			message = fmt.Sprintf("it names %s, and there is no %s", s.name, sought[0])
+		}
+		if meant != "" {
+			message += "; did it mean " + meant + "?"
+		}
+		line, column := refs.Place(c.textOf(s.file.path), s.at)
+		f := c.report(s.file.path, line, column, nil, "%s", message)
+		f.About = s.name
+		for _, at := range sought {
+			f.Sought = append(f.Sought, c.Top.Path()+at)
+		}
+		if len(sought) > 0 {
+			f.Other = &finding.Place{Path: f.Sought[0]}
+		}
+	}
+}
+
+// spoken lists the names in the files of the rule.
+func (c *Call) spoken() []spoken {
+	var all []spoken
+	for _, f := range c.files("files") {
+		if c.lends(f.path) {
+			continue
+		}
+		for _, r := range c.refsOf(f.path).Of(refs.Key) {
+			if slices.ContainsFunc(c.texts("keys"), func(key string) bool { return keyFits(key, r.Name) }) && r.Value != "" {
+				all = append(all, spoken{f, r.Value, r.Edit()})
+			}
+		}
+		if len(c.regexps["by"]) == 0 {
+			continue
+		}
+		code := refs.Code(f.path, c.textOf(f.path))
+		for _, re := range c.regexps["by"] {
+			for _, m := range re.FindAllSubmatchIndex(code, -1) {
+				if m[2] < 0 {
+					continue
+				}
+				name := string(code[m[2]:m[3]])
+				if len(m) > 4 && m[4] >= 0 {
+					name = string(code[m[4]:m[5]]) + "." + name
+				}
+				all = append(all, spoken{f, name, refs.Span{Start: int32(m[2]), End: int32(m[3])}})
+			}
+		}
+	}
+	return slices.DeleteFunc(all, func(s spoken) bool { return strings.ContainsAny(s.name, "${}<>#*%") })
+}
+
+// definitions are the names that files define, with the groups that they are in.
+type definitions struct{ names, owners []string }
+
+func (c *Call) defined() *definitions {
+	if c.regexps["defined"] == nil {
+		return nil
+	}
+	d := &definitions{}
+	files := c.files("in")
+	if c.paths["in"] == nil {
+		files = c.files("files")
+	}
+	for _, f := range files {
+		code := refs.Code(f.path, c.textOf(f.path))
+		for option, list := range map[string]*[]string{"defined": &d.names, "owner": &d.owners} {
+			for _, re := range c.regexps[option] {
+				for _, m := range re.FindAllSubmatch(code, -1) {
+					for _, group := range m[1:] {
+						if len(group) > 0 {
+							*list = append(*list, string(group))
+						}
+					}
+				}
+			}
+		}
+	}
+	slices.Sort(d.names)
+	return d
+}
+
+// follow says where a name leads: broken, if nowhere, with what was looked for and
+// what was likely meant.
+func (c *Call) follow(s spoken, known *definitions) (sought []string, meant string, broken bool) {
+	if known != nil {
+		meant, broken = known.lacks(s.name)
+		if !broken || len(c.texts("to")) == 0 {
+			return nil, meant, broken
+		}
+	}
+	if c.flag("module") {
+		return c.followModule(s)
+	}
+	for _, to := range c.texts("to") {
+		at := fill(places(to, s.name), s.file.env, c.env)
+		if c.reaches(at) {
+			return nil, "", false
+		}
+		sought = append(sought, strings.TrimPrefix(at, "**/"))
+	}
+	if len(sought) == 0 {
+		return nil, meant, broken
+	}
+	for _, at := range sought {
+		if near := c.nearPath(at, s.file.path, true); near != "" {
+			return sought, near, true
+		}
+	}
+	if moved := c.sameName(sought[0], sought[0]); len(moved) == 1 {
+		meant = moved[0]
+	}
+	return sought, meant, true
+}
+
+// places puts a name into a path.
+func places(to, name string) string {
+	var parts []string
+	for _, part := range strings.FieldsFunc(name, func(r rune) bool { return r == ':' || r == '/' || r == '\\' }) {
+		parts = append(parts, names.To(names.Snake, part))
+	}
+	return strings.NewReplacer("{/}", strings.ReplaceAll(name, ".", "/"), "{_}", strings.Join(parts, "/"), "{}", name).Replace(to)
+}
+
+// reaches says whether something is at a path, which may begin with any folder, and
+// whose last name may go on behind a dot where a star stands.
+func (c *Call) reaches(at string) bool {
+	tail, anywhere := strings.CutPrefix(at, "**/")
+	if !anywhere {
+		stem, open := strings.CutSuffix(at, ".*")
+		if open {
+			return len(c.Graph.Look().Stemmed(stem)) > 0
+		}
+		return c.node(at) != nil
+	}
+	stem := strings.TrimSuffix(tail, ".*")
+	for _, f := range c.Graph.Look().Called(stemOf(path.Base(stem))) {
+		if f == tail || strings.HasSuffix(f, "/"+tail) || stem != tail && (strings.HasPrefix(f, stem+".") || strings.Contains(f, "/"+stem+".")) {
+			return true
+		}
+	}
+	return c.node(tail) != nil
+}
+
+// lacks says whether a name is defined nowhere, with the one that was likely
+// meant. A name of a group is known only where the group is.
+func (d *definitions) lacks(name string) (meant string, lacks bool) {
+	owner, last := "", name
+	if i := strings.LastIndexByte(name, '.'); i >= 0 && d.owners != nil {
+		owner, last = name[:i], name[i+1:]
+	}
+	if owner != "" && !slices.Contains(d.owners, owner) {
+		near := names.Closest(owner, d.owners)
+		if near == "" || names.Near(owner, near) == names.Apart {
+			return "", false
+		}
+		return near + "." + last, true
+	}
+	if len(d.names) == 0 || slices.Contains(d.names, last) {
+		return "", false
+	}
+	if near := names.Closest(last, d.names); near != "" {
+		if owner != "" {
+			near = owner + "." + near
+		}
+		return near, true
+	}
+	return "", true
+}
+
+// followModule looks a Python module up, and what is to be in it.
+func (c *Call) followModule(s spoken) (sought []string, meant string, broken bool) {
+	name, given, _ := strings.Cut(s.name, ":")
+	given, _, _ = strings.Cut(given, "(")
+	given, _, _ = strings.Cut(given, ".")
+	ref := refs.Ref{Kind: refs.Import, Name: strings.TrimSuffix(name, ".py"), Value: given}
+	if strings.Contains(name, "/") || strings.HasSuffix(name, ".py") {
+		at := path.Join(path.Dir(s.file.path), name)
+		if c.stands(at) || c.node(at+".py") != nil || strings.HasPrefix(name, "/") {
+			return nil, "", false
+		}
+		return []string{at}, c.nearPath(at, s.file.path, true), true
+	}
+	from := path.Join(path.Dir(s.file.path), "_.py")
+	a := c.Graph.Answer(from, ref)
+	switch {
+	case a.Within != "":
+		return nil, "", true
+	case len(a.To) > 0 || name == "":
+		return nil, "", false
+	}
+	at := strings.ReplaceAll(ref.Name, ".", "/")
+	near := c.nearPath(path.Join(path.Dir(s.file.path), at), s.file.path, true)
+	if !a.Own && near == "" {
+		return nil, "", !strings.Contains(name, ".") && len(c.Graph.Look().Called(name)) == 0
+	}
+	return []string{path.Join(path.Dir(s.file.path), at) + ".py"}, near, true
+}
