@@ -25,13 +25,13 @@ func TestRepositoriesOfOthers(t *testing.T) {
 		want   []string
 	}{
 		{"a document in another case is there", map[string]string{"package.json": npm, "lib/a.js": "", "pier.js": "", "pier.d.ts": "", "wrapper.mjs": "", "Readme.md": "x", ".gitignore": ""}, "javascript/beside", nil},
-		{"a document that is misspelt is not", map[string]string{"package.json": npm, "lib/a.js": "", "REDME.md": "x", ".gitignore": ""}, "javascript/beside",
+		{"a document that is misspelt is not", map[string]string{"package.json": npm, "pier.js": "", "pier.d.ts": "", "wrapper.mjs": "", "lib/a.js": "", "REDME.md": "x", ".gitignore": ""}, "javascript/beside",
 			[]string{"warning misnamed REDME.md -> README.md"}},
 		{"texts for people are anywhere", map[string]string{"go.mod": "module m\n", "pier.go": "package pier\n", "README.md": "", ".gitignore": "", "PIERS.md": "", "tides/GUIDE.rst": "", "tides/tide.go": "package tides\n"}, "go/library", nil},
-		{"what no manifest names is told", map[string]string{"package.json": npm, "lib/a.js": "", "pier.js": "", "loose.mjs": "", "README.md": "", ".gitignore": ""}, "javascript/beside",
+		{"what no manifest names is told", map[string]string{"package.json": npm, "lib/a.js": "", "pier.js": "", "pier.d.ts": "", "wrapper.mjs": "", "loose.mjs": "", "README.md": "", ".gitignore": ""}, "javascript/beside",
 			[]string{"note extra loose.mjs"}},
-		{"scripts for the build are no build", map[string]string{"package.json": npm, "lib/a.js": "", "build/sync.js": "", "README.md": "", ".gitignore": ""}, "javascript/beside", nil},
-		{"what a build made is told", map[string]string{"package.json": npm, "lib/a.js": "", "build/a.js": "", "build/a.js.map": "", "README.md": "", ".gitignore": ""}, "javascript/beside",
+		{"scripts for the build are no build", map[string]string{"package.json": npm, "pier.js": "", "pier.d.ts": "", "wrapper.mjs": "", "lib/a.js": "", "build/sync.js": "", "README.md": "", ".gitignore": ""}, "javascript/beside", nil},
+		{"what a build made is told", map[string]string{"package.json": npm, "pier.js": "", "pier.d.ts": "", "wrapper.mjs": "", "lib/a.js": "", "build/a.js": "", "build/a.js.map": "", "README.md": "", ".gitignore": ""}, "javascript/beside",
 			[]string{"warning exposed build/"}},
 		{"a package at the top makes a library, whatever is in cmd/", map[string]string{"go.mod": "module m\n", "pier.go": "package pier\n", "log.go": "package pier\n", "cmd/pier/main.go": main, "README.md": "", ".gitignore": ""}, "go/library", nil},
 		{"commands of one program need no folder for it", map[string]string{"go.mod": "module m\n", "pier.go": main, "more.go": "package main\n", "cmd/root.go": "package cmd\n", "README.md": "", ".gitignore": ""}, "go/command", nil},

@@ -184,7 +184,7 @@ func compare(expected, found []finding.Finding) tally {
 			said, stale := false, 0
 			for _, f := range found {
 				// What names it at its old place says so, too.
-				if f.Kind == finding.Dangling && slices.ContainsFunc(f.Sought, func(at string) bool {
+				if f.Kind == finding.Dangling && f.Path == e.Path || f.Kind == finding.Dangling && slices.ContainsFunc(f.Sought, func(at string) bool {
 					return at+"/" == e.Home || strings.HasPrefix(at, strings.TrimSuffix(e.Home, filepath.Ext(e.Home)))
 				}) {
 					stale++

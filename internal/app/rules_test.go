@@ -121,7 +121,7 @@ var mistakes = []mistake{
 	}, []string{"error misdeclared src/main/java/example/gannet/tidetables/Main.java:1"}},
 	{"laravel/models-folder", "a namespace that does not follow its folder", func(e *editor) { e.replace("app/Models/Sailing.php", "namespace App\\Models;", "namespace App;") }, []string{"error misdeclared app/Models/Sailing.php:3"}},
 	{"rails/app", "a controller without a route", func(e *editor) { e.replace("config/routes.rb", "  resources :berth_plans, only: :index\n", "") }, []string{"warning unwired app/controllers/berth_plans_controller.rb"}},
-	{"hanami/slices", "a slice without a route", func(e *editor) { e.replace("config/routes.rb", "slice :berth_plans", "slice :berths") }, []string{"warning unwired slices/berth_plans/action.rb"}},
+	{"hanami/slices", "a slice without a route", func(e *editor) { e.replace("config/routes.rb", "slice :berth_plans", "slice :berths") }, []string{"error dangling config/routes.rb:6", "warning unwired slices/berth_plans/action.rb"}},
 	{"dotnet/endpoints", "an operation that is not mapped", func(e *editor) {
 		e.replace("src/Ferry/Program.cs", "Ferry.Endpoints.Sailings.GetOne.GetOneEndpoint.Map(app);\n", "")
 		e.replace("src/Ferry/Program.cs", "Ferry.Endpoints.BerthPlans.GetOne.GetOneEndpoint.Map(app);\n", "")

@@ -228,7 +228,7 @@ func Fold(all []Finding) []Finding {
 			alike[key] = append(alike[key], i)
 		}
 	}
-	drop := map[int]bool{}
+	drop := sameAbsence(all)
 	for key, i := range first {
 		if len(alike[key]) <= mostAlike {
 			continue
@@ -246,6 +246,39 @@ func Fold(all []Finding) []Finding {
 		}
 	}
 	return left
+}
+
+// sameAbsence puts references to one thing that is not there into the gravest of
+// them, and returns the others.
+func sameAbsence(all []Finding) map[int]bool {
+	drop, first := map[int]bool{}, map[string]int{}
+	for i := range all {
+		f := &all[i]
+		if f.Kind != Dangling || f.About == "" {
+			continue
+		}
+		k, known := first[f.About]
+		switch {
+		case !known:
+			first[f.About] = i
+			continue
+		case f.Level < all[k].Level:
+			first[f.About], k, i = i, i, k
+			f = &all[i]
+		}
+		drop[i] = true
+		into := &all[k]
+		if f.Path != into.Path && !slices.Contains(into.Also, f.Path) {
+			into.Also = append(into.Also, f.Path)
+		}
+		for _, also := range f.Also {
+			if !slices.Contains(into.Also, also) && also != into.Path {
+				into.Also = append(into.Also, also)
+			}
+		}
+		into.More = len(into.Also)
+	}
+	return drop
 }
 
 // sameness is what findings that are folded into one have in common: what is

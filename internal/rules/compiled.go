@@ -94,6 +94,11 @@ func (c *Call) sourcesOf(from, at string) []string {
 	compilers, _ := c.compilersFor(from)
 	for _, one := range compilers {
 		below, ok := strings.CutPrefix(at, one.out+"/")
+		if ok && path.Ext(below) == "" { // a folder
+			for _, root := range one.roots {
+				all = append(all, path.Join(root, below))
+			}
+		}
 		for _, s := range sourceEndings {
 			stem, fits := strings.CutSuffix(below, s.ending)
 			if !ok || !fits {

@@ -79,6 +79,9 @@ func (c *Call) tellBroken(b *broken) {
 	line, column := refs.Place(c.textOf(first.From), span)
 	f := c.report(first.From, line, column, &finding.Place{Path: first.Sought[0]}, "%s", said)
 	f.About = first.Sought[0]
+	if first.Ref.Kind == refs.Model {
+		f.About = first.Ref.Name
+	}
 	for _, at := range first.Sought {
 		f.Sought = append(f.Sought, c.Top.Path()+at)
 	}
@@ -134,7 +137,7 @@ func cmpName(name, within string) string {
 
 // lenders are folders whose files lend their texts to something else: what they
 // name is there only once they lie elsewhere.
-var lenders = []string{"testdata", "test-data", "fixture", "fixtures", "__fixtures__", "__snapshots__", "snapshots", "vendor", "third_party", "third-party", "node_modules", "bower_components", "template", "templates", "skeleton", "skeletons", "stub", "stubs", "scaffold", "boilerplate", "generators"}
+var lenders = []string{"testdata", "test-data", "fixture", "fixtures", "__fixtures__", "__snapshots__", "snapshots", "vendor", "third_party", "third-party", "node_modules", "bower_components", "template", "templates", "tmpl", "skeleton", "skeletons", "stub", "stubs", "scaffold", "boilerplate", "generators"}
 
 // bundled are marks of a file into which a program put many others.
 var bundled = [][]byte{[]byte("__webpack_require__"), []byte("function(require,module,exports)"), []byte("function (require, module, exports)"), []byte("webpackUniversalModuleDefinition"), []byte("System.register("), []byte("require.register(")}
@@ -178,14 +181,8 @@ func (c *Call) hidden(from, at string) bool {
 	if written, known := c.compiles(from, at); known {
 		return written
 	}
-	for i, r := range at + "/" {
-		// The first name on the way that is not there.
-		if r == '/' && c.node(at[:i]) == nil {
-			if slices.Contains(outputs, path.Base(at[:i])) {
-				return true
-			}
-			break
-		}
+	if base := path.Base(c.absentAbove(at)); slices.Contains(outputs, base) || strings.HasPrefix(base, "dist-") {
+		return true
 	}
 	return c.Repository.Ignores(c.Top.Path()+at) || c.made(at)
 }

@@ -112,7 +112,10 @@ func (c *Call) spoken() []spoken {
 }
 
 // definitions are the names that files define, with the groups that they are in.
-type definitions struct{ names, owners []string }
+type definitions struct {
+	names, owners []string
+	files         int // how many may define one
+}
 
 func (c *Call) defined() *definitions {
 	if c.regexps["defined"] == nil {
@@ -123,6 +126,7 @@ func (c *Call) defined() *definitions {
 	if c.paths["in"] == nil {
 		files = c.files("files")
 	}
+	d.files = len(files)
 	for _, f := range files {
 		code := refs.Code(f.path, c.textOf(f.path))
 		for option, list := range map[string]*[]string{"defined": &d.names, "owner": &d.owners} {
@@ -155,10 +159,23 @@ func (c *Call) follow(s spoken, known *definitions) (sought []string, meant stri
 	}
 	for _, to := range c.texts("to") {
 		at := fill(places(to, s.name), s.file.env, c.env)
+		if strings.HasPrefix(to, "./") { // from the file's own folder
+			at = path.Join(path.Dir(c.homeOf(s.file.path)), at)
+		}
+		if strings.HasPrefix(at, "..") {
+			return nil, "", false
+		}
 		if c.reaches(at) {
 			return nil, "", false
 		}
-		sought = append(sought, strings.TrimPrefix(at, "**/"))
+		tail := strings.TrimPrefix(at, "**/")
+		sought = append(sought, tail)
+		// What is astray will be there once it lies at its home.
+		for _, f := range c.Graph.Look().Called(stemOf(path.Base(tail))) {
+			if home := c.homeOf(f); home != f && (home == tail || strings.HasSuffix(home, "/"+tail)) {
+				sought = append(sought, home)
+			}
+		}
 	}
 	if len(sought) == 0 {
 		return nil, meant, broken
@@ -180,6 +197,7 @@ func places(to, name string) string {
 	for _, part := range strings.FieldsFunc(name, func(r rune) bool { return r == ':' || r == '/' || r == '\\' }) {
 		parts = append(parts, names.To(names.Snake, part))
 	}
+	name = strings.ReplaceAll(name, `\`, "/")
 	return strings.NewReplacer("{/}", strings.ReplaceAll(name, ".", "/"), "{_}", strings.Join(parts, "/"), "{}", name).Replace(to)
 }
 
@@ -192,7 +210,7 @@ func (c *Call) reaches(at string) bool {
 		if open {
 			return len(c.Graph.Look().Stemmed(stem)) > 0
 		}
-		return c.node(at) != nil
+		return c.stands(at)
 	}
 	stem := strings.TrimSuffix(tail, ".*")
 	for _, f := range c.Graph.Look().Called(stemOf(path.Base(stem))) {
@@ -217,7 +235,7 @@ func (d *definitions) lacks(name string) (meant string, lacks bool) {
 		}
 		return near + "." + last, true
 	}
-	if len(d.names) == 0 || slices.Contains(d.names, last) {
+	if d.files == 0 || slices.Contains(d.names, last) {
 		return "", false
 	}
 	if near := names.Closest(last, d.names); near != "" {
@@ -255,5 +273,5 @@ func (c *Call) followModule(s spoken) (sought []string, meant string, broken boo
 	if !a.Own && near == "" {
 		return nil, "", !strings.Contains(name, ".") && len(c.Graph.Look().Called(name)) == 0
 	}
-	return []string{path.Join(path.Dir(s.file.path), at) + ".py"}, near, true
+	return append([]string{at + ".py", path.Join(path.Dir(s.file.path), at) + ".py"}, a.Sought...), near, true
 }

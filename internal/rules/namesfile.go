@@ -21,6 +21,7 @@ var namesFile = &Rule{
 		{"keys", Texts, true, "the keys whose values are paths; \"*\" stands for one key", false},
 		{"from", Text, false, "the folder from which paths are read; that of the file, if left out", false},
 		{"except", Paths, false, "values that stand for something else", true},
+		{"elsewhere", Flag, false, "true where what is absent may be made or kept elsewhere: without a near name it is a wish at most", false},
 		{"near-only", Flag, false, "true where an absent path is wrong only if one of nearly its name is there", false},
 		{"from-words", Regexps, false, "takes the path out of a longer value: its first group", false},
 	},
@@ -29,6 +30,9 @@ var namesFile = &Rule{
 
 func runNamesFile(c *Call) {
 	for _, f := range c.files("files") {
+		if c.lends(f.path) || inSample(f.path) {
+			continue
+		}
 		for _, r := range c.refsOf(f.path).Refs {
 			for _, name := range c.named(r) {
 				if name == "" || c.isDependency(f.path, name) || c.fits("except", name) || !isPlain(name) {
@@ -48,7 +52,7 @@ func isPlain(name string) bool {
 
 // followPath tells of a path that a file names and that is not there.
 func (c *Call) followPath(f file, r refs.Ref, name string) {
-	from := path.Dir(f.path)
+	from := path.Dir(c.homeOf(f.path)) // of what is astray, where it belongs
 	if given := c.text("from"); given != "" {
 		from = path.Join(strings.TrimSuffix(fill(given, f.env, c.env), "/"))
 	}
@@ -77,10 +81,47 @@ func (c *Call) followPath(f file, r refs.Ref, name string) {
 	if span.Len() > 0 {
 		line, column = refs.Place(c.textOf(f.path), span)
 	}
+	// Several that lie in one folder that is not there are told once.
+	folder := f.path + "\x00" + c.absentAbove(at)
+	if first := c.lost[folder]; first > 0 && near == "" {
+		if also, into := c.Top.Path()+at, &c.findings[first-1]; also != into.Other.Path && !slices.Contains(into.Also, also) {
+			into.Also = append(into.Also, also)
+			into.More = len(into.Also)
+		}
+		return
+	}
+	if slices.ContainsFunc(c.findings, func(g finding.Finding) bool {
+		return g.Kind == c.rule.Kind && g.Path == c.Top.Path()+f.path && g.Line == line && g.Column == column
+	}) {
+		return // another rule has said so
+	}
 	told := c.report(f.path, line, column, &finding.Place{Path: at}, "%s", message)
+	_, known := c.compiles(f.path, at)
+	if c.flag("elsewhere") && near == "" && !known {
+		told.Level = max(told.Level, finding.Warning)
+		if k := c.refsOf(f.path).Get("private"); path.Base(at) == "index.js" || k != nil && k.Value == "true" {
+			told.Level = finding.Note
+		}
+	}
+	if near == "" && c.absentAbove(at) != at {
+		if c.lost == nil {
+			c.lost = map[string]int{}
+		}
+		c.lost[folder] = len(c.findings)
+	}
 	for _, at := range append(c.sourcesOf(f.path, at), at) {
 		told.Sought = append(told.Sought, c.Top.Path()+at)
 	}
+}
+
+// absentAbove gives the first name on the way to a path that is not there.
+func (p *project) absentAbove(at string) string {
+	for i, r := range at {
+		if r == '/' && p.node(at[:i]) == nil {
+			return at[:i]
+		}
+	}
+	return at
 }
 
 // isDependency says whether a value names a module of a dependency rather than a

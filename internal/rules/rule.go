@@ -88,6 +88,7 @@ type Call struct {
 	level   finding.Level
 	paths   map[string][]place
 	regexps map[string][]*regexp.Regexp
+	lost    map[string]int  // by file and folder that is not there: the finding that tells of it, from 1
 	outside map[string]bool // what files outside every unit use; see shared
 }
 

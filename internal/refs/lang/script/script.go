@@ -28,7 +28,7 @@ var patterns = lang.Patterns{
 		lang.Says(lang.Import, "import", `(?:^|[;}])[ \t]*import\s*(?:type\s+)?(?:(?P<what>[\w$*\s{},]+?)\s*from\s*)?`+lang.StringText),
 		lang.Says(lang.Import, "export", `(?:^|[;}])[ \t]*export\s+(?:type\s+)?(?P<what>\*(?:\s+as\s+[\w$]+)?|\{[\w$\s,]*\})\s*from\s*`+lang.StringText),
 		lang.Says(lang.Import, "require import", `(?:^|[^\w$.])(?:require|import)\s*\(\s*`+lang.StringText+`\s*[,)]`),
-		lang.Says(lang.Import, "require.resolve", `\brequire\.resolve\s*\(\s*`+lang.StringText+`\s*[,)]`),
+		lang.Says(lang.Import, "require.resolve", `\brequire\.resolve\s*\(\s*`+lang.StringText+`\s*\)`),
 		lang.Says(lang.Import, "jest. vi.", `\b(?:jest|vi)\.(?:mock|doMock|unmock|requireActual|importActual)\s*\(\s*`+lang.StringText+`\s*[,)]`),
 		lang.Says(lang.Import, "URL", `\bURL\s*\(\s*`+lang.StringText+`\s*,\s*import\.meta\.url`),
 	},
