@@ -22,6 +22,7 @@ var declared = &Rule{
 		{"keys", Texts, true, "the keys whose values are modules", false},
 		{"in", Text, true, "the manifest", false},
 		{"below", Texts, false, "the keys of the manifest below which dependencies stand", false},
+		{"prefixes", Texts, false, "beginnings that may be left out of a module's name, also behind its scope", false},
 		{"known", Texts, false, "modules that need not be declared", false},
 	},
 	Run: runDeclared,
@@ -50,13 +51,26 @@ func runDeclared(c *Call) {
 			}
 			name := packageOf(k.Value)
 			if strings.HasPrefix(name, ".") || slices.Contains(c.texts("known"), name) || slices.ContainsFunc(known, func(d string) bool {
-				return names.Same(d, name) || d == "@types/"+name
+				return names.Same(d, name) || d == "@types/"+name || slices.ContainsFunc(c.texts("prefixes"), func(p string) bool { return d == lengthened(name, p) })
 			}) {
 				continue
 			}
 			c.atRef(f.path, k, &finding.Place{Path: manifest}, "it names %s, which %s does not have", name, manifest)
 		}
 	}
+}
+
+// lengthened puts a beginning that was left out before the name of a module: "env"
+// is of "babel-preset-env", and "@babel/env" of "@babel/preset-env".
+func lengthened(name, prefix string) string {
+	scope, rest, scoped := strings.Cut(name, "/")
+	if !scoped {
+		return prefix + name
+	}
+	if i := strings.IndexByte(prefix, '-'); i >= 0 {
+		prefix = prefix[i+1:]
+	}
+	return scope + "/" + prefix + rest
 }
 
 // packageOf gives the package in the name of a module: "@a/b/c" is of "@a/b".

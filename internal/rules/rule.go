@@ -55,8 +55,8 @@ var All []*Rule
 
 func init() {
 	All = []*Rule{
-		dangling, declared, defaults, ending, foldersAreSchemas, ignored, keysNameFolders, lookedUp, namesFile, noCycles, onlyHere, oneWay, order, own, packageLine,
-		paired, pinned, public, reads, recognised, sampleOf, sameValue, secrets, setKeys, shared, size, sources, text, wall, wired,
+		compiledList, dangling, declared, defaults, ending, envKeys, foldersAreSchemas, ignored, keysNameFolders, lookedUp, namesFile, noCycles, onlyHere, oneWay, order, own, packageLine,
+		paired, pinned, public, reads, recognised, sampleOf, sameValue, secrets, setKeys, shared, size, sources, text, undeclared, wall, wired,
 	}
 	slices.SortFunc(All, func(a, b *Rule) int { return strings.Compare(a.Name, b.Name) })
 }

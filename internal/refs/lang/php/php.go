@@ -192,7 +192,9 @@ func made(l *lang.Look, last string) bool {
 // required says whether composer.json asks for a package of that name: the names
 // of Vendor\Some\Thing may be those of vendor/some.
 func required(l *lang.Look, from, name string) bool {
-	plain := func(s string) string { return strings.NewReplacer("-", "", "_", "", "/", `\`).Replace(strings.ToLower(s)) }
+	plain := func(s string) string {
+		return strings.NewReplacer("-", "", "_", "", "/", `\`).Replace(strings.ToLower(s))
+	}
 	_, manifest := l.Nearest(from, "composer.json")
 	for _, k := range l.Of(manifest).Of(lang.Key) {
 		for _, key := range []string{"require.", "require-dev."} {

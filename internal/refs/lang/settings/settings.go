@@ -17,7 +17,7 @@ import (
 
 // The languages. Their values are paths only where somebody says so.
 var (
-	JSON = lang.Language{Endings: []string{".json", ".jsonc"}, Read: readJSON, Resolve: nowhere, Settings: true, Parses: true}
+	JSON = lang.Language{Names: []string{".babelrc", ".swcrc"}, Endings: []string{".json", ".jsonc"}, Read: readJSON, Resolve: nowhere, Settings: true, Parses: true}
 	YAML = lang.Language{Endings: []string{".yaml", ".yml"}, Read: readYAML, Resolve: nowhere, Settings: true, Parses: true}
 	TOML = lang.Language{Names: []string{"Pipfile"}, Endings: []string{".toml"}, Read: readTOML, Resolve: nowhere, Settings: true, Parses: true}
 	XML  = lang.Language{Endings: []string{".xml", ".csproj", ".slnx"}, Read: readXML, Resolve: nowhere, Settings: true, Parses: true}

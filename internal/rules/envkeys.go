@@ -1,0 +1,112 @@
+package rules
+
+import (
+	"bytes"
+	"path"
+	"slices"
+	"strings"
+
+	"dicaxon/internal/finding"
+	"dicaxon/internal/lazy"
+	"dicaxon/internal/refs"
+)
+
+var envKeys = &Rule{
+	Name: "env-keys", Kind: finding.Disagrees, Level: finding.Warning, Always: true,
+	Doc: "The keys that code reads from the environment and gives no default for are in the sample of the settings, where there is one.",
+	Example: `- rule: env-keys
+  except: ["CI_.*"]`,
+	Options: []Option{{"except", Regexps, false, "keys that come from elsewhere", false}},
+	Run:     runEnvKeys,
+}
+
+// keyReads are ways in which languages read a key of the environment: the first
+// group is the key, and what follows on the line tells of a default.
+var keyReads = []struct {
+	endings string
+	pattern *lazy.Regexp
+}{
+	{".py", lazy.New(`os\.environ\[\s*["']([A-Z][A-Z0-9_]+)["']\s*\]`)},
+	{".py", lazy.New(`os\.(?:getenv|environ\.get)\(\s*["']([A-Z][A-Z0-9_]+)["']\s*\)`)},
+	{".js .ts .mjs .cjs .jsx .tsx", lazy.New(`process\.env\.([A-Z][A-Z0-9_]+)\b`)},
+	{".js .ts .mjs .cjs .jsx .tsx", lazy.New(`process\.env\[\s*["']([A-Z][A-Z0-9_]+)["']\s*\]`)},
+	{".js .ts .jsx .tsx .vue .svelte", lazy.New(`import\.meta\.env\.([A-Z][A-Z0-9_]+)\b`)},
+	{".go", lazy.New(`os\.(?:Getenv|LookupEnv)\(\s*"([A-Z][A-Z0-9_]+)"\s*\)`)},
+	// A function of the project's own that does nothing but read a key.
+	{".go", lazy.New(`\b(?:must|require|read|get)(?:Env|env)\(\s*"([A-Z][A-Z0-9_]+)"\s*\)`)},
+	{".rb", lazy.New(`ENV(?:\[|\.fetch\()\s*["']([A-Z][A-Z0-9_]+)["']\s*[\])]`)},
+	{".php", lazy.New(`\benv\(\s*["']([A-Z][A-Z0-9_]+)["']\s*\)`)},
+	{".rs", lazy.New(`env::var\(\s*"([A-Z][A-Z0-9_]+)"\s*\)`)},
+}
+
+// fromElsewhere are keys that a system, a platform or a test run sets.
+var fromElsewhere = lazy.New(`^(?:PATH|HOME|USER|USERNAME|LOGNAME|SHELL|PWD|TERM|TZ|LANG|LC_\w+|TMP|TEMP|TMPDIR|HOSTNAME|DISPLAY|EDITOR|VISUAL|PAGER|COLUMNS|NO_COLOR|FORCE_COLOR|CI|DEBUG|MODE|DEV|PROD|SSR|BASE_URL|PORT|HOST|NODE_ENV|PYTHON\w*|GO[A-Z]*|CGO_\w+|RAILS_ENV|RACK_ENV|HANAMI_ENV|FLASK_\w+|APP_ENV|APPDATA|LOCALAPPDATA|PROGRAMFILES|SYSTEMROOT|WINDIR|COMSPEC|USERPROFILE|XDG_\w+|SSH_\w+|GITHUB_\w+|GITLAB_\w+|CI_\w+|TRAVIS\w*|CIRCLE\w*|JENKINS\w*|BUILD_\w+|VERCEL\w*|NETLIFY\w*|HEROKU\w*|DYNO|K_\w+|KUBERNETES_\w+|AWS_\w+|NPM_\w+|npm_\w+|VIRTUAL_ENV|CONDA_\w+|DOCKER_\w+|HTTPS?_PROXY|NO_PROXY|OUT_DIR|CARGO\w*|JEST_\w+|VITEST\w*|TEST_\w+|GAE_\w+|FUNCTIONS?_\w+|WEBPACK_\w+|ELECTRON_\w+|DJANGO_SETTINGS_MODULE)$`)
+
+// otherwise are marks on a line that a default is given, or none is needed.
+var otherwise = lazy.New(`\|\||\?\?|\bor\b|\bif\b|===|!==|==|!=|\bin\b|\bdelete\b|\?|=\s*$|environ\.setdefault|Setenv|, ok\b`)
+
+func runEnvKeys(c *Call) {
+	sample, has := c.sampleKeys()
+	if sample == "" {
+		return
+	}
+	told := map[string]bool{}
+	for _, f := range c.find(everyFile, c.env) {
+		ending := path.Ext(f.path)
+		if inSample(f.path) || !slices.Contains([]string{".py", ".js", ".ts", ".mjs", ".cjs", ".jsx", ".tsx", ".vue", ".svelte", ".go", ".rb", ".php", ".rs"}, ending) || strings.HasSuffix(f.path, "_test.go") || settingsOfTools.MatchString(f.path) || c.lends(f.path) {
+			continue
+		}
+		code := refs.Code(f.path, c.textOf(f.path))
+		for _, read := range keyReads {
+			if !slices.Contains(strings.Fields(read.endings), ending) {
+				continue
+			}
+			for _, m := range read.pattern.Get().FindAllSubmatchIndex(code, -1) {
+				key := string(code[m[2]:m[3]])
+				start := bytes.LastIndexByte(code[:m[0]], '\n') + 1
+				rest := code[m[1] : m[1]+lineLength(code[m[1]:])]
+				before := code[start:m[0]]
+				if told[key] || has[key] || fromElsewhere.MatchString(key) || otherwise.Match(rest) || otherwise.Match(before) || c.excepted(key) {
+					continue
+				}
+				told[key] = true
+				line, column := refs.Place(code, refs.Span{Start: int32(m[2]), End: int32(m[3])})
+				c.report(f.path, line, column, &finding.Place{Path: sample}, "it reads %s from the environment, which %s does not name", key, sample).About = key
+			}
+		}
+	}
+}
+
+func lineLength(text []byte) int {
+	if i := bytes.IndexByte(text, '\n'); i >= 0 {
+		return i
+	}
+	return len(text)
+}
+
+func (c *Call) excepted(key string) bool {
+	for _, re := range c.regexps["except"] {
+		if re.MatchString(key) {
+			return true
+		}
+	}
+	return false
+}
+
+// sampleKeys gives the sample of the settings at the top, and every key that it or
+// another file of settings beside it names, also those that stand in a comment.
+func (c *Call) sampleKeys() (sample string, has map[string]bool) {
+	has = map[string]bool{}
+	for _, name := range []string{".env.example", ".env.sample", ".env.dist", ".env.template", "env.example", ".env", ".flaskenv", ".env.development", ".env.test", "compose.yaml", "compose.yml", "docker-compose.yml", "docker-compose.yaml", "Dockerfile"} {
+		if n := c.node(name); n == nil || n.Folder != nil {
+			continue
+		}
+		if sample == "" && strings.Contains(name, "env.") && !strings.Contains(name, "development") && !strings.Contains(name, "test") {
+			sample = name
+		}
+		for _, word := range bytes.FieldsFunc(c.textOf(name), func(r rune) bool { return r != '_' && (r < 'A' || r > 'Z') && (r < '0' || r > '9') }) {
+			has[string(word)] = true
+		}
+	}
+	return sample, has
+}

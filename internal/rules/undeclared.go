@@ -1,0 +1,213 @@
+package rules
+
+import (
+	"bytes"
+	"path"
+	"slices"
+	"strings"
+
+	"dicaxon/internal/finding"
+	"dicaxon/internal/lazy"
+	"dicaxon/internal/names"
+	"dicaxon/internal/refs"
+	"dicaxon/internal/refs/lang/python"
+)
+
+var undeclared = &Rule{
+	Name: "undeclared", Kind: finding.Disagrees, Level: finding.Warning, Always: true,
+	Doc: "What code imports from others is among what the manifest asks for. It is silent where another dependency may bring it.",
+	Example: `- rule: undeclared
+  except: "tools/**"`,
+	Options: []Option{{"except", Paths, false, "files whose imports nobody follows", true}},
+	Run:     runUndeclared,
+}
+
+// lists says by the ending of a file which rule its imports from others follow: it
+// gives what is not declared, and by which manifest, or "".
+var lists = map[string]func(c *Call, e *refs.Edge) (name, manifest string){
+	".go": undeclaredGo, ".py": undeclaredPython, ".dart": undeclaredDart,
+	".js": undeclaredScript, ".jsx": undeclaredScript, ".mjs": undeclaredScript, ".cjs": undeclaredScript, ".ts": undeclaredScript, ".tsx": undeclaredScript, ".vue": undeclaredScript, ".svelte": undeclaredScript,
+}
+
+func runUndeclared(c *Call) {
+	told := map[string]int{}
+	for _, e := range c.Graph.Outside() {
+		list := lists[path.Ext(e.From)]
+		if list == nil || e.Ref.Kind != refs.Import || e.Ref.Guarded || inSample(e.From) || c.fits("except", e.From) {
+			continue
+		}
+		name, manifest := list(c, &e)
+		if name == "" || manifest == "" || c.lends(e.From) {
+			continue
+		}
+		key := manifest + "\x00" + name
+		if k := told[key]; k > 0 {
+			into := &c.findings[k-1]
+			if also := c.Top.Path() + e.From; also != into.Path && !slices.Contains(into.Also, also) {
+				into.Also = append(into.Also, also)
+				into.More = len(into.Also)
+			}
+			continue
+		}
+		message := "it imports " + name + ", which " + manifest + " does not ask for"
+		if near := c.nearModule(name, e.From); near != "" {
+			message += ", and there is no module of that name; did it mean " + near + "?"
+		}
+		c.atRef(e.From, e.Ref, &finding.Place{Path: manifest}, "%s", message).About = name
+		told[key] = len(c.findings)
+	}
+}
+
+// nearModule gives a module of the project that a Python import may have meant.
+func (c *Call) nearModule(name, from string) string {
+	if path.Ext(from) != ".py" || len(name) < 4 {
+		return ""
+	}
+	var known []string
+	for stem, files := range c.Graph.Look().Stems() {
+		if slices.ContainsFunc(files, func(f string) bool { return path.Ext(f) == ".py" && path.Dir(f) == path.Dir(from) }) {
+			known = append(known, stem)
+		}
+	}
+	slices.Sort(known)
+	return names.Closest(name, known)
+}
+
+// excluded are marks of Go files that are not part of every build.
+var excluded = lazy.New(`(?m)^//\s*(?:go:build|\+build)`)
+
+func undeclaredGo(c *Call, e *refs.Edge) (name, manifest string) {
+	first, _, _ := strings.Cut(e.Ref.Name, "/")
+	_, at := c.Graph.Look().Nearest(e.From, "go.mod")
+	if !strings.Contains(first, ".") || at == "" || c.node("vendor") != nil || excluded.Match(c.textOf(e.From)) {
+		return "", ""
+	}
+	said := c.refsOf(at)
+	asked := said.Of(refs.Import)
+	if m := said.Package(); m == nil || len(asked) == 0 || strings.HasPrefix(e.Ref.Name+"/", m.Name+"/") || said.Broken != "" {
+		return "", ""
+	}
+	if slices.ContainsFunc(asked, func(r refs.Ref) bool { return strings.HasPrefix(e.Ref.Name+"/", r.Name+"/") }) {
+		return "", ""
+	}
+	return e.Ref.Name, at
+}
+
+func undeclaredDart(c *Call, e *refs.Edge) (name, manifest string) {
+	rest, ok := strings.CutPrefix(e.Ref.Name, "package:")
+	_, at := c.Graph.Look().Nearest(e.From, "pubspec.yaml")
+	if !ok || at == "" {
+		return "", ""
+	}
+	name, _, _ = strings.Cut(rest, "/")
+	f := c.refsOf(at)
+	for _, key := range []string{"dependencies.", "dev_dependencies.", "dependency_overrides."} {
+		if f.Get(key+name) != nil {
+			return "", ""
+		}
+	}
+	if own := f.Get("name"); own == nil || own.Value == name || f.Get("dependencies") == nil {
+		return "", ""
+	}
+	return name, at
+}
+
+func undeclaredPython(c *Call, e *refs.Edge) (name, manifest string) {
+	first, _, _ := strings.Cut(e.Ref.Name, ".")
+	base := path.Base(e.From)
+	if e.Ref.Relative > 0 || first == "" || base == "setup.py" || base == "conftest.py" || base == "noxfile.py" || strings.HasPrefix(base, "test") {
+		return "", ""
+	}
+	look := c.Graph.Look()
+	if !python.Foreign(look, first) || len(look.FoldersEnding(first)) > 0 || len(look.Called(first)) > 0 {
+		return "", ""
+	}
+	for _, at := range []string{"requirements.in", "requirements.txt", "pyproject.toml", "Pipfile"} {
+		if c.node(at) != nil {
+			return first, at
+		}
+	}
+	return "", ""
+}
+
+// builtIn are the modules of Node.js: module.builtinModules of version 22.
+var builtIn = strings.Fields(`assert async_hooks buffer child_process cluster console constants crypto dgram diagnostics_channel dns domain events fs http http2 https inspector module net os path perf_hooks process punycode querystring readline repl stream string_decoder sys timers tls trace_events tty url util v8 vm wasi worker_threads zlib`)
+
+// atHand are modules that a program gives to the code that it runs.
+var atHand = strings.Fields(`electron vscode bun astro cloudflare server-only client-only next react react-dom k6 obsidian original-fs atom jest @jest/globals photoshop uxp sketch`)
+
+// settingsOfTools are files in which a tool's own modules are at hand.
+var settingsOfTools = lazy.New(`(?:^|/)(?:[\w.-]+\.config(?:\.\w+)*\.\w+|\.[\w-]+rc\.\w+|[Gg]runt[Ff]ile.*|[Gg]ulp[Ff]ile.*|.*\.d\.ts|.*[._-](?:test|spec|stories|bench)\.\w+)$`)
+
+func undeclaredScript(c *Call, e *refs.Edge) (name, manifest string) {
+	written := e.Ref.Name
+	if written == "" || strings.ContainsAny(written, ":!$#~ ") || strings.HasPrefix(written, ".") || strings.HasPrefix(written, "/") || strings.HasPrefix(written, "@/") || settingsOfTools.MatchString(e.From) {
+		return "", ""
+	}
+	for _, folder := range strings.Split(path.Dir(e.From), "/") {
+		if slices.Contains([]string{"public", "static", "assets", "www", "lib", "libs", "vendor", "dist", "build", "cypress", "scripts", "benchmarks", "benchmark", "bench"}, folder) {
+			return "", ""
+		}
+	}
+	name = packageOf(written)
+	if slices.Contains(builtIn, strings.TrimSuffix(name, "/")) || slices.Contains(atHand, name) {
+		return "", ""
+	}
+	if first, _, _ := strings.Cut(written, "/"); len(c.Graph.Look().FoldersEnding(first)) > 0 {
+		return "", "" // a setting may stand for it
+	}
+	return name, c.asking(e.From, name)
+}
+
+// asking gives the manifest around a file that should ask for a package and does
+// not; "" where one around it does, or may by another name.
+func (c *Call) asking(from, name string) string {
+	scope, _, scoped := strings.Cut(name, "/")
+	first := ""
+	for dir := path.Dir(c.Top.Path() + from); ; dir = path.Dir(dir) {
+		at := strings.TrimPrefix(path.Join(dir, "package.json"), "./")
+		if text, err := c.Repository.Text(at); err == nil {
+			f := refs.Read("package.json", text)
+			if f.Broken != "" || f.Get("name") == nil && first == "" && f.Get("dependencies") == nil {
+				return ""
+			}
+			if own := f.Get("name"); own != nil && own.Value == name {
+				return ""
+			}
+			for _, k := range f.Of(refs.Key) {
+				for _, list := range []string{"dependencies.", "devDependencies.", "peerDependencies.", "optionalDependencies."} {
+					if asked, ok := strings.CutPrefix(k.Name, list); ok && (asked == name || asked == "@types/"+name || scoped && strings.HasPrefix(asked, scope+"/")) {
+						return ""
+					}
+				}
+			}
+			if first == "" {
+				first = strings.TrimPrefix(at, c.Top.Path())
+			}
+		}
+		if dir == "." || dir == "/" {
+			break
+		}
+	}
+	if first == "" || c.ambient(name) {
+		return ""
+	}
+	return first
+}
+
+// ambient says whether a declaration of the project, or a page's import map,
+// stands for a module.
+func (c *Call) ambient(name string) bool {
+	found := false
+	for _, f := range c.find(everyFile, c.env) {
+		switch {
+		case found:
+		case strings.HasSuffix(f.path, ".d.ts"):
+			text := c.textOf(f.path)
+			found = bytes.Contains(text, []byte("declare module '"+name)) || bytes.Contains(text, []byte(`declare module "`+name)) || bytes.Contains(text, []byte("declare module '*"))
+		case strings.HasSuffix(f.path, ".html"):
+			found = bytes.Contains(c.textOf(f.path), []byte("importmap"))
+		}
+	}
+	return found
+}
