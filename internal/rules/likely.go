@@ -86,7 +86,7 @@ func (c *Call) nearPath(at, from string, loose bool) string {
 		best, least := "", names.Apart
 		for k := range in.Folder.Nodes {
 			n := &in.Folder.Nodes[k]
-			if n.Ignored || (n.Folder == nil) != (len(rest) == 0) && !(loose && len(rest) == 0) {
+			if n.Ignored || n.Folder == nil && len(rest) > 0 || n.Folder != nil && len(rest) == 0 && path.Ext(at) != "" {
 				continue
 			}
 			slip := names.Near(parts[i], n.Name)

@@ -30,7 +30,7 @@ var namesFile = &Rule{
 
 func runNamesFile(c *Call) {
 	for _, f := range c.files("files") {
-		if c.lends(f.path) || inSample(f.path) {
+		if c.lends(f.path) || path.Base(f.path) == "package.json" && inSample(f.path) {
 			continue
 		}
 		for _, r := range c.refsOf(f.path).Refs {
@@ -82,7 +82,8 @@ func (c *Call) followPath(f file, r refs.Ref, name string) {
 		line, column = refs.Place(c.textOf(f.path), span)
 	}
 	// Several that lie in one folder that is not there are told once.
-	folder := f.path + "\x00" + c.absentAbove(at)
+	key, _, _ := strings.Cut(r.Name, ".")
+	folder := f.path + "\x00" + key + "\x00" + path.Dir(at)
 	if first := c.lost[folder]; first > 0 && near == "" {
 		if also, into := c.Top.Path()+at, &c.findings[first-1]; also != into.Other.Path && !slices.Contains(into.Also, also) {
 			into.Also = append(into.Also, also)
@@ -103,7 +104,7 @@ func (c *Call) followPath(f file, r refs.Ref, name string) {
 			told.Level = finding.Note
 		}
 	}
-	if near == "" && c.absentAbove(at) != at {
+	if near == "" && path.Dir(at) != "." {
 		if c.lost == nil {
 			c.lost = map[string]int{}
 		}

@@ -30,6 +30,8 @@ var (
 	use = lazy.New(`(?m)(?:^|;)[ \t]*use\s+(function\s+|const\s+)?([^;(){}]*(?:\{[^}]*\})?)\s*;`)
 	// full is a name from the top, with at least two parts.
 	full = lazy.New(`(?:^|[^\w\\$>:])\\([A-Za-z_]\w*(?:\\[A-Za-z_]\w*)+)`)
+	// plain is such a name without the sign before it, where no namespace is around.
+	plain = lazy.New(`(?:^|[^\w\\$>:'"])([A-Z]\w*(?:\\[A-Za-z_]\w*)+)::`)
 	// text is such a name in a string.
 	text = lazy.New(`['"]\\{0,2}([A-Z]\w*(?:\\{1,2}[A-Z]\w*)+)(?:::class)?['"@]`)
 )
@@ -79,6 +81,11 @@ func read(source []byte) lang.File {
 	}
 	for _, m := range full.Get().FindAllSubmatchIndex(code, -1) {
 		f.Refs = append(f.Refs, lang.Ref{Kind: lang.Import, Name: string(code[m[2]:m[3]]), Value: "full", Span: lang.At(m[2], m[3])})
+	}
+	if f.Package() == nil {
+		for _, m := range plain.Get().FindAllSubmatchIndex(code, -1) {
+			f.Refs = append(f.Refs, lang.Ref{Kind: lang.Import, Name: string(code[m[2]:m[3]]), Value: "full", Span: lang.At(m[2], m[3])})
+		}
 	}
 	for _, m := range text.Get().FindAllSubmatchIndex(inside, -1) {
 		if code[m[2]] == 0 && m[0] >= 0 && code[m[0]] != ' ' { // within a string, and no comment

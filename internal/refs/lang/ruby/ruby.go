@@ -118,7 +118,7 @@ func constant(l *lang.Look, name string) lang.Answer {
 		for _, f := range l.Called(parts[n-1]) {
 			root, below, _ := strings.Cut(f, "/")
 			_, inPart, _ := strings.Cut(below, "/") // app/models/ and its like are roots
-			if root == "lib" && below == tail || inPart == tail {
+			if (root == "lib" || root == "slices") && below == tail || inPart == tail {
 				found = append(found, f)
 			}
 		}

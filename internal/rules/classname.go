@@ -1,0 +1,174 @@
+package rules
+
+import (
+	"path"
+	"regexp"
+	"slices"
+	"strings"
+
+	"dicaxon/internal/finding"
+	"dicaxon/internal/lazy"
+	"dicaxon/internal/names"
+	"dicaxon/internal/refs"
+)
+
+var className = &Rule{
+	Name: "class-name", Kind: finding.Misdeclared, Level: finding.Error,
+	Doc: "A file declares the class that its loader looks for by the file's name: PHP, Java and Ruby.",
+	Example: `- rule: class-name
+  files: "app/**/*.rb"
+  roots: ["app/models/", "app/controllers/"]`,
+	Options: []Option{
+		{"files", Paths, true, "the files", false},
+		{"roots", Paths, false, "folders from which a Ruby constant is spelt; the longest holds", false},
+		{"under", Text, false, "the constant that stands before those of the roots, with captured names put in", false},
+		{"except", Paths, false, "files that declare something else", false},
+	},
+	Run: runClassName,
+}
+
+// publicType is a type that Java lets only a file of its name declare.
+var publicType = lazy.New(`(?m)^public\s+(?:(?:abstract|final|sealed|non-sealed|strictfp|static)\s+)*(?:class|@?interface|enum|record)\s+(\w+)`)
+
+func runClassName(c *Call) {
+	for _, f := range c.files("files") {
+		if c.fits("except", f.path) || c.homeOf(f.path) != f.path || c.lends(f.path) {
+			continue
+		}
+		stem := stemOf(path.Base(f.path))
+		switch path.Ext(f.path) {
+		case ".java":
+			code := refs.Code(f.path, c.textOf(f.path))
+			all := publicType.Get().FindAllSubmatchIndex(code, -1)
+			if len(all) == 1 && string(code[all[0][2]:all[0][3]]) != stem {
+				line, column := refs.Place(code, refs.Span{Start: int32(all[0][2])})
+				c.misnames(f.path, line, column, string(code[all[0][2]:all[0][3]]), stem)
+			}
+		case ".php":
+			if said := c.refsOf(f.path); said.Package() != nil {
+				if all := said.Of(refs.Type); len(all) == 1 && all[0].Name != stem {
+					c.misnames(f.path, all[0].Line, all[0].Column, all[0].Name, stem)
+				}
+			}
+		case ".rb":
+			c.constantOf(f)
+		}
+	}
+}
+
+func (c *Call) misnames(at string, line, column int, said, wanted string) {
+	c.report(at, line, column, nil, "it declares %s, but its name says %s, by which it is loaded", said, wanted)
+}
+
+// acronym finds the words that an application's inflector spells in its own way.
+var acronym = regexp.MustCompile(`acronym\(?\s*["'](\w+)["']`)
+
+// constantOf compares the constant that a Ruby file declares with the one that its
+// path stands for.
+func (c *Call) constantOf(f file) {
+	below := ""
+	for _, root := range c.files("roots") {
+		if rest, ok := strings.CutPrefix(f.path, strings.TrimSuffix(root.path, "/")+"/"); ok && (below == "" || len(rest) < len(below)) {
+			below = rest
+		}
+	}
+	said := c.declaredIn(f.path)
+	if below == "" || said == "" {
+		return
+	}
+	var parts []string
+	if under := fill(c.text("under"), f.env, c.env); under != "" {
+		parts = append(parts, c.constant(under))
+	}
+	for _, part := range strings.Split(strings.TrimSuffix(below, ".rb"), "/") {
+		if part != "concerns" {
+			parts = append(parts, c.constant(part))
+		}
+	}
+	wanted := strings.Join(parts, "::")
+	last := parts[len(parts)-1]
+	if said == wanted || strings.HasPrefix(said, wanted+"::") {
+		return
+	}
+	types := c.refsOf(f.path).Of(refs.Type)
+	if !strings.HasSuffix(said, last) && slices.ContainsFunc(types, func(t refs.Ref) bool { return t.Name == last || strings.HasSuffix(t.Name, "::"+last) }) {
+		return // beside others
+	}
+	// The inflector may know words that nobody told of here.
+	if strings.EqualFold(said, wanted) && !c.acronymIn(wanted) {
+		return
+	}
+	at := types[min(len(types), strings.Count(said, "::")+1)-1]
+	// One word that is spelt otherwise in many files is one cause.
+	cause := differing(said, wanted)
+	if k, known := c.lost[cause]; known {
+		into := &c.findings[k-1]
+		into.Also = append(into.Also, c.Top.Path()+f.path)
+		into.More = len(into.Also)
+		return
+	}
+	c.report(f.path, at.Line, at.Column, nil, "it declares %s, but its path says %s, by which it is loaded", said, wanted)
+	if strings.EqualFold(said, wanted) {
+		if c.lost == nil {
+			c.lost = map[string]int{}
+		}
+		c.lost[cause] = len(c.findings)
+	}
+}
+
+// differing gives the first parts of two constants that differ.
+func differing(said, wanted string) string {
+	a, b := strings.Split(said, "::"), strings.Split(wanted, "::")
+	for i := range min(len(a), len(b)) {
+		if a[i] != b[i] {
+			return a[i] + " " + b[i]
+		}
+	}
+	return said + " " + wanted
+}
+
+// declaredIn gives the constant that a file opens with: modules around one class.
+func (c *Call) declaredIn(at string) string {
+	var parts []string
+	depth := -1
+	for _, t := range c.refsOf(at).Of(refs.Type) {
+		if t.Column <= depth {
+			break
+		}
+		depth = t.Column
+		parts = append(parts, t.Name)
+	}
+	return strings.Join(parts, "::")
+}
+
+// constant spells a part of a path as a constant, with the acronyms of the
+// application.
+func (c *Call) constant(part string) string {
+	known := c.acronyms()
+	var all strings.Builder
+	for _, word := range strings.Split(part, "_") {
+		if i := slices.IndexFunc(known, func(a string) bool { return strings.EqualFold(a, word) }); i >= 0 {
+			all.WriteString(known[i])
+			continue
+		}
+		all.WriteString(names.To(names.Pascal, word))
+	}
+	return all.String()
+}
+
+func (c *Call) acronyms() []string {
+	var all []string
+	for _, at := range []string{"config/initializers/inflections.rb", "config/app.rb", "config/application.rb"} {
+		if c.node(at) == nil {
+			continue
+		}
+		for _, m := range acronym.FindAllSubmatch(refs.Code(at, c.textOf(at)), -1) {
+			all = append(all, string(m[1]))
+		}
+	}
+	return all
+}
+
+func (c *Call) acronymIn(name string) bool {
+	return slices.ContainsFunc(c.acronyms(), func(a string) bool { return strings.Contains(name, a) })
+}

@@ -1,0 +1,58 @@
+package rules
+
+import (
+	"slices"
+	"strings"
+
+	"dicaxon/internal/finding"
+	"dicaxon/internal/refs"
+)
+
+var once = &Rule{
+	Name: "once", Kind: finding.Disagrees, Level: finding.Error,
+	Doc: "A name is given once: an address, an endpoint, the number of a job. Of two, one is never reached.",
+	Example: `- rule: once
+  files: "<project>/**/*.py"
+  by: '@app\.route\(\s*["'']([^"'']+)["'']\s*\)'
+  what: address`,
+	Options: []Option{
+		{"files", Paths, true, "the files", true},
+		{"by", Regexps, true, "finds a name: its groups joined", false},
+		{"what", Text, true, "what is named", false},
+		{"within", Flag, false, "true where a name need be the only one in its file alone", false},
+	},
+	Run: func(c *Call) {
+		first := map[string]finding.Place{}
+		for _, f := range c.files("files") {
+			if c.lends(f.path) || inSample(f.path) {
+				continue
+			}
+			code := refs.Code(f.path, c.textOf(f.path))
+			for _, re := range c.regexps["by"] {
+				for _, m := range re.FindAllSubmatchIndex(code, -1) {
+					var parts []string
+					for k := 2; k < len(m); k += 2 {
+						if m[k] >= 0 {
+							parts = append(parts, string(code[m[k]:m[k+1]]))
+						}
+					}
+					line, column := refs.Place(code, refs.Span{Start: int32(m[2])})
+					name := strings.Join(parts, " ")
+					key := name
+					if c.flag("within") {
+						key = f.path + "\x00" + name
+					}
+					at, known := first[key]
+					if !known {
+						first[key] = finding.Place{Path: f.path, Line: line}
+						continue
+					}
+					if slices.Contains(parts, "") {
+						continue
+					}
+					c.report(f.path, line, column, &at, "the %s %s is given twice, in %s, too; one of them is never reached", c.text("what"), name, at.Path).About = name
+				}
+			}
+		}
+	},
+}
