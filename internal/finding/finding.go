@@ -118,6 +118,8 @@ func Join(all []Finding) []Finding {
 		switch {
 		case f.Rule != "" && (f.Kind == Misplaced || f.Kind == Misnamed):
 			made[f.Home] = f.Home != ""
+		case f.Kind == Misdeclared:
+			made[f.Path] = true
 		case f.Rule != "":
 		case f.Kind == Missing || f.Kind == Unpaired:
 			made[f.Path] = true

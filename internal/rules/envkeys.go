@@ -43,7 +43,10 @@ var keyReads = []struct {
 var fromElsewhere = lazy.New(`^(?:PATH|HOME|USER|USERNAME|LOGNAME|SHELL|PWD|TERM|TZ|LANG|LC_\w+|TMP|TEMP|TMPDIR|HOSTNAME|DISPLAY|EDITOR|VISUAL|PAGER|COLUMNS|NO_COLOR|FORCE_COLOR|CI|DEBUG|MODE|DEV|PROD|SSR|BASE_URL|PORT|HOST|NODE_ENV|PYTHON\w*|GO[A-Z]*|CGO_\w+|RAILS_ENV|RACK_ENV|HANAMI_ENV|FLASK_\w+|APP_ENV|APPDATA|LOCALAPPDATA|PROGRAMFILES|SYSTEMROOT|WINDIR|COMSPEC|USERPROFILE|XDG_\w+|SSH_\w+|GITHUB_\w+|GITLAB_\w+|CI_\w+|TRAVIS\w*|CIRCLE\w*|JENKINS\w*|BUILD_\w+|VERCEL\w*|NETLIFY\w*|HEROKU\w*|DYNO|K_\w+|KUBERNETES_\w+|AWS_\w+|NPM_\w+|npm_\w+|VIRTUAL_ENV|CONDA_\w+|DOCKER_\w+|HTTPS?_PROXY|NO_PROXY|OUT_DIR|CARGO\w*|JEST_\w+|VITEST\w*|TEST_\w+|GAE_\w+|FUNCTIONS?_\w+|WEBPACK_\w+|ELECTRON_\w+|DJANGO_SETTINGS_MODULE)$`)
 
 // otherwise are marks on a line that a default is given, or none is needed.
-var otherwise = lazy.New(`\|\||\?\?|\bor\b|\bif\b|===|!==|==|!=|\bin\b|\bdelete\b|\?|=\s*$|environ\.setdefault|Setenv|, ok\b`)
+var otherwise = lazy.New(`\|\||\?\?|\bor\b|\bif\b|===|!==|==|!=|\bin\b|\bdelete\b|\?|environ\.setdefault|Setenv|, ok\b`)
+
+// set is what follows a key that is set rather than read.
+var set = lazy.New(`^\s*=[^=]`)
 
 func runEnvKeys(c *Call) {
 	sample, has := c.sampleKeys()
@@ -66,7 +69,7 @@ func runEnvKeys(c *Call) {
 				start := bytes.LastIndexByte(code[:m[0]], '\n') + 1
 				rest := code[m[1] : m[1]+lineLength(code[m[1]:])]
 				before := code[start:m[0]]
-				if told[key] || has[key] || fromElsewhere.MatchString(key) || otherwise.Match(rest) || otherwise.Match(before) || c.excepted(key) {
+				if told[key] || has[key] || fromElsewhere.MatchString(key) || set.Match(rest) || otherwise.Match(rest) || otherwise.Match(before) || c.excepted(key) {
 					continue
 				}
 				told[key] = true

@@ -62,7 +62,7 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 		return answer
 	}
 	for _, f := range l.Called(ref.Name) {
-		if ending := path.Ext(f); ending == ".sql" || ending == ".csv" || ending == ".py" {
+		if ending := path.Ext(f); (ending == ".sql" || ending == ".csv" || ending == ".py") && searched(l, f) {
 			answer.To = append(answer.To, f)
 		}
 	}
@@ -71,6 +71,32 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 		return lang.Answer{}
 	}
 	return answer
+}
+
+// searched says whether a file lies where the project's settings have models, seeds
+// and snapshots looked for.
+func searched(l *lang.Look, at string) bool {
+	folder, settings := l.Nearest(at, "dbt_project.yml")
+	if settings == "" {
+		return true
+	}
+	roots := lang.Once(l, "dbt roots "+settings, func() []string {
+		var all []string
+		f := l.Of(settings)
+		for _, kind := range [][]string{{"model-paths", "source-paths", "models"}, {"seed-paths", "data-paths", "seeds"}, {"snapshot-paths", "snapshots"}, {"test-paths", "tests"}, {"analysis-paths", "analyses"}} {
+			found := false
+			for _, k := range f.Of(lang.Key) {
+				if slices.Contains(kind[:len(kind)-1], k.Name) && k.Value != "" {
+					all, found = append(all, path.Join(folder, k.Value)), true
+				}
+			}
+			if !found {
+				all = append(all, path.Join(folder, kind[len(kind)-1]))
+			}
+		}
+		return all
+	})
+	return slices.ContainsFunc(roots, func(root string) bool { return strings.HasPrefix(at, root+"/") })
 }
 
 // A declaration is what the settings of the project declare.

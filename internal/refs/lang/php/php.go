@@ -166,13 +166,28 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 	}
 	// Several classes may lie in one file, and some files are loaded whole.
 	if at := declares(l, name); at != "" {
-		return lang.Answer{To: []string{at}, How: lang.Likely}
+		if loadsWhole(l, from) || len(l.Of(at).Of(lang.Type)) > 1 {
+			return lang.Answer{To: []string{at}, How: lang.Likely}
+		}
+		return lang.Answer{Own: true, Fails: true, Sought: append(answer.Sought, at)}
 	}
 	// Packages of the same vendor have names below the same beginning.
 	answer.Own = !required(l, from, name) && !made(l, name[strings.LastIndexByte(name, '\\')+1:])
 	answer.Only = ref.Value == "text"
 	answer.Near = !l.IsFolder(path.Dir(answer.Sought[0]))
 	return answer
+}
+
+// loadsWhole says whether composer.json has files loaded otherwise than by their
+// names.
+func loadsWhole(l *lang.Look, from string) bool {
+	_, manifest := l.Nearest(from, "composer.json")
+	for _, k := range l.Of(manifest).Of(lang.Key) {
+		if strings.HasPrefix(k.Name, "autoload") && (strings.Contains(k.Name, "classmap") || strings.Contains(k.Name, "files") || strings.Contains(k.Name, "psr-0")) {
+			return true
+		}
+	}
+	return false
 }
 
 // made says whether some text of the project declares the last part of a name: one

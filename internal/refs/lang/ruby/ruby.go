@@ -44,7 +44,7 @@ func read(text []byte) lang.File {
 			if code == nil {
 				code, _ = patterns.Lexis.Scrub(text)
 			}
-			r.Guarded = rescued(code, int(r.Span.Start))
+			r.Guarded = rescued(code, int(r.Span.Start), r.Value == "require")
 		}
 		kept = append(kept, r)
 	}
@@ -53,8 +53,8 @@ func read(text []byte) lang.File {
 }
 
 // rescued says whether a statement is prepared to fail, or runs only under a
-// condition.
-func rescued(code []byte, offset int) bool {
+// condition; what is late is read only when something is used.
+func rescued(code []byte, offset int, late bool) bool {
 	start := offset
 	for start > 0 && code[start-1] != '\n' {
 		start--
@@ -69,7 +69,7 @@ func rescued(code []byte, offset int) bool {
 		return false
 	}
 	before := code[max(0, start-300):start]
-	return lang.HasWord(before, "begin") && lang.HasWord(code[end:min(len(code), end+600)], "rescue") || lang.HasWord(before, "if") || lang.HasWord(before, "unless") || lang.HasWord(before, "when")
+	return late && lang.HasWord(before, "def") || lang.HasWord(before, "begin") && lang.HasWord(code[end:min(len(code), end+600)], "rescue") || lang.HasWord(before, "if") || lang.HasWord(before, "unless") || lang.HasWord(before, "when")
 }
 
 func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
@@ -101,7 +101,6 @@ func required(l *lang.Look, ref lang.Ref) lang.Answer {
 	answer.Sought = []string{"lib/" + strings.TrimSuffix(ref.Name, ".rb") + ".rb"}
 	// The extensions of a package are built where they are installed.
 	answer.Own = deeper && path.Ext(ref.Name) != ".so" && !strings.Contains(ref.Name, "/ext/") && l.IsFile("lib/"+first+".rb") && l.IsFolder("lib/"+first) && !l.IsFolder("ext")
-	answer.Only = true
 	return answer
 }
 

@@ -52,7 +52,7 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 				continue
 			}
 			starts = append(starts, path.Join(a.folder, rest))
-			if a.prefix != "" && l.IsFolder(a.folder) || a.prefix == "" && l.IsFolder(path.Join(a.folder, firstPart(name))) {
+			if a.prefix != "" && (l.IsFolder(a.folder) || !a.only && !strings.HasPrefix(a.folder, "..") && !strings.Contains(a.folder, "node_modules")) || a.prefix == "" && l.IsFolder(path.Join(a.folder, firstPart(name))) {
 				answer.Own, answer.Only = true, answer.Only || a.only || a.prefix == ""
 			}
 		}
