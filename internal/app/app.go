@@ -159,6 +159,19 @@ func look(ctx context.Context, root string, o Options, known []string, before *w
 		all, _ := h.Tracked()
 		return all
 	})}
+	switch {
+	case before != nil:
+		facts.Gone = sync.OnceValue(func() map[string]string { return history.GoneBetween(before.Repository, w.Repository) })
+	case o.At == "" && !o.Staged:
+		facts.Gone = sync.OnceValue(func() map[string]string {
+			h, err := history.Open(root)
+			if err != nil {
+				return nil
+			}
+			gone, _ := h.Gone(w.Repository) // what git cannot tell is not known
+			return gone
+		})
+	}
 	for _, p := range w.Projects {
 		if err := ctx.Err(); err != nil {
 			return nil, err

@@ -197,3 +197,37 @@ func TestHistory(t *testing.T) {
 		t.Errorf("without git: %v", err)
 	}
 }
+
+// TestOldNames tells of texts that still name what git knows was moved, in any
+// language, and is silent where nothing moved or where the past is told.
+func TestOldNames(t *testing.T) {
+	root := treetest.Make(t, map[string]string{"ferry/__init__.py": "", "ferry/tides/__init__.py": "", "ferry/tides/table.py": "x = 1\n",
+		"deploy.ini": "run = ferry/tides/\n", "notes.txt": "first\nsee ferry/tides/table.py, ferry.tides.table and other/ferry/tides/table.py\n", "CHANGELOG.md": "ferry/tides/table.py is new\n"})
+	git(t, root, "init", "--quiet")
+	git(t, root, "add", "--all")
+	git(t, root, "commit", "--quiet", "-m", "one")
+	only := app.Options{Only: []string{"old-names"}}
+	if _, got := said(t, root, only); len(got) > 0 {
+		t.Errorf("nothing moved: %q", got)
+	}
+	git(t, root, "mv", "ferry/tides", "ferry/almanac")
+	want := []string{"warning dangling deploy.ini", "warning dangling notes.txt"}
+	r, got := said(t, root, only)
+	if !slices.Equal(got, want) || !strings.Contains(r.Projects[0].Findings[1].Message, "ferry/tides/table.py, which is ferry/almanac/table.py now") || r.Projects[0].Findings[1].Line != 2 {
+		t.Errorf("moved and staged: %q %+v", got, r.Projects[0].Findings)
+	}
+	git(t, root, "commit", "--quiet", "-m", "two")
+	if _, got := said(t, root, only); len(got) > 0 {
+		t.Errorf("committed: %q", got)
+	}
+	if _, got := said(t, root, app.Options{Only: only.Only, Since: "HEAD~1"}); !slices.Equal(got, want) {
+		t.Errorf("since the commit before: %q", got)
+	}
+	if err := os.Rename(filepath.Join(root, "notes.txt"), filepath.Join(root, "remarks.txt")); err != nil {
+		t.Fatal(err)
+	}
+	treetest.Add(t, root, map[string]string{"deploy.ini": "read = notes.txt\n"})
+	if r, got := said(t, root, only); !slices.Equal(got, []string{"warning dangling deploy.ini"}) || !strings.Contains(r.Projects[0].Findings[0].Message, "remarks.txt now") {
+		t.Errorf("moved on the disk alone: %q", got)
+	}
+}

@@ -10,6 +10,8 @@ import (
 	"slices"
 	"strings"
 	"testing"
+
+	"dicaxon/internal/refs/lang"
 )
 
 // The readers of languages whose own parser is at hand are held against it, over
@@ -184,4 +186,51 @@ func TestGoReadsItsOwnLibrary(t *testing.T) {
 			t.Errorf("%s: %s", path, f.Broken)
 		}
 	}
+}
+
+// TestSpansGiveTheTextBack reads code and documents that nobody here wrote and
+// looks whether each span holds what the reference says that it names.
+func TestSpansGiveTheTextBack(t *testing.T) {
+	out, err := exec.Command("go", "env", "GOROOT").Output()
+	if err != nil {
+		t.Fatal(err)
+	}
+	goroot := strings.TrimSpace(string(out))
+	files, spans := 0, 0
+	for ending, folders := range map[string][]string{
+		".py": {"/usr/lib/python3", "/usr/lib/python3/dist-packages"}, ".rb": {"/usr/lib/ruby"}, ".go": {filepath.Join(goroot, "src", "net")}, ".html": {filepath.Join(goroot)}, ".md": {filepath.Join(goroot, "src")},
+		".json": {"/usr/lib", "/usr/share"}, ".yml": {"/usr/lib", "/usr/share"}, ".yaml": {"/usr/lib", "/usr/share"}, ".toml": {"/usr/lib", "/usr/share"}, ".xml": {"/usr/share"}, ".js": {"/usr/share", "/usr/lib", goroot}, ".css": {"/usr/share", "/usr/lib"}, ".mod": {goroot},
+	} {
+		for _, path := range corpus(t, ending, folders...) {
+			text, err := os.ReadFile(path)
+			if err != nil || len(text) > 1<<16 {
+				continue
+			}
+			files++
+			lines := lang.LinesOf(text)
+			for _, r := range Read(path, text).Refs {
+				if r.Span.Len() == 0 {
+					continue
+				}
+				spans++
+				if written := string(r.Span.In(text)); !sameName(r, written) {
+					t.Errorf("%s:%d: %q stands where %q is named", path, r.Line, written, r.Name)
+				}
+				if line, column := lines.At(int(r.Span.Start)); r.Kind != Key && (line != r.Line || column != r.Column) {
+					t.Errorf("%s: %q is said to be at %d:%d and is at %d:%d", path, r.Name, r.Line, r.Column, line, column)
+				}
+			}
+		}
+	}
+	t.Logf("%d spans in %d files", spans, files)
+	if files < 500 || spans < 5000 {
+		t.Errorf("only %d spans in %d files", spans, files)
+	}
+}
+
+// sameName says whether what is written is the name of a reference, or the end of
+// it, where the rest stands elsewhere.
+func sameName(r Ref, written string) bool {
+	plain := strings.NewReplacer("\\\\", "\\", "`", "", "&amp;", "&").Replace(written)
+	return plain == r.Name || strings.HasSuffix(r.Name, plain) || strings.Trim(written, ".") == "" || strings.ContainsAny(written, "\\&")
 }

@@ -155,8 +155,8 @@ func (c *Call) lends(at string) bool {
 		return true
 	}
 	base := path.Base(at)
-	for _, mark := range []string{".min.", ".bundle", ".example", ".sample", ".template", ".dist.", ".j2", ".tmpl", ".erb", ".in"} {
-		if strings.Contains(base, mark) {
+	for _, mark := range []string{".min.", ".bundle", ".example", ".sample", ".template", ".dist.", ".j2", ".tmpl", ".erb"} {
+		if strings.Contains(base, mark) || strings.HasSuffix(base, ".in") {
 			return true
 		}
 	}

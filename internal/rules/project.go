@@ -20,6 +20,9 @@ type Facts struct {
 	// Tracked gives the paths that git tracks, whatever ignore files say; nil
 	// where nobody can tell. It is asked at most once, and only if it matters.
 	Tracked func() map[string]bool
+	// Gone gives the files that git knows and that are not there any more, with where
+	// each went, "" where nobody knows; nil where nobody can tell.
+	Gone func() map[string]string
 	// Schemas lists the schemas of a database; nil where nobody named one.
 	Schemas []string
 	// Wanted says whether anybody wants findings of a kind or a rule; nil for all.

@@ -89,6 +89,7 @@ func readModule(text []byte) lang.File {
 		written := text[line.Start.Byte:line.End.Byte]
 		if i := strings.Index(string(written), name); i >= 0 {
 			r.Span = lang.At(line.Start.Byte+i, line.Start.Byte+i+len(name))
+			r.Line, r.Column = 0, 0 // where the span begins
 		}
 		f.Refs = append(f.Refs, r)
 	}
