@@ -99,7 +99,7 @@ func Check(ctx context.Context, at string, o Options) (*Report, error) {
 		}
 	}
 	for _, p := range w.Projects {
-		p.Findings = finding.Join(p.Findings)
+		p.Findings, p.Ended = finding.Split(p.Findings)
 		finding.Sort(p.Findings)
 		p.Findings = finding.Fold(p.Findings)
 		for _, f := range p.Findings {

@@ -316,7 +316,8 @@ func holds(w *workspace.Workspace, f *finding.Finding) []string {
 func Accept(w *workspace.Workspace) (int, error) {
 	file := acceptedFile{Schema: acceptedSchema, Accepted: []accepted{}}
 	for _, p := range w.Projects {
-		for _, f := range p.Findings {
+		// Who lives with a cause lives with what comes of it.
+		for _, f := range slices.Concat(p.Findings, p.Ended) {
 			file.Accepted = append(file.Accepted, accepted{f.Kind, f.Path, f.Rule, f.Entry, f.About, f.Message, holds(w, &f)})
 		}
 	}

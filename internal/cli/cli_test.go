@@ -114,6 +114,7 @@ func TestDemoRepositories(t *testing.T) {
 			"error unwired ferry/crews/views.py",
 			"warning tangled ferry/crews/views.py",
 			"error missing ferry/manifests/__init__.py",
+			"error dangling ferry/manifests/templates/manifests/list.html",
 			"warning misnamed ferry/sailings/template/ -> ferry/sailings/templates/",
 			"warning misplaced ferry/templates/timetable.css -> ferry/static/timetable.css",
 			"note extra old stuff/",

@@ -112,6 +112,13 @@ func (f *Finding) Is(words []string) bool {
 // one finding. What stays wrong afterwards is told. Findings without a rule are
 // those of the tree.
 func Join(all []Finding) []Finding {
+	left, _ := Split(all)
+	return left
+}
+
+// Split parts findings as Join does: those that are told, and those that carrying
+// one of them out would end.
+func Split(all []Finding) (told, ended []Finding) {
 	made, moved, leave, open := map[string]bool{}, map[string]bool{}, map[string]bool{}, map[string]bool{}
 	for i := range all {
 		f := &all[i]
@@ -135,8 +142,8 @@ func Join(all []Finding) []Finding {
 			open[f.Path] = f.Kind == Exposed
 		}
 	}
-	told := map[string]bool{}
-	return slices.DeleteFunc(all, func(f Finding) bool {
+	credentials := map[string]bool{}
+	drop := func(f Finding) bool {
 		if f.Rule == "" {
 			return f.Kind == Extra && leave[f.Path]
 		}
@@ -144,17 +151,25 @@ func Join(all []Finding) []Finding {
 			// Once the file is no longer seen, neither is the credential in it; and one
 			// credential is one finding, whoever found it.
 			at := fmt.Sprint(f.Path, ":", f.Line)
-			again := told[at]
-			told[at] = true
+			again := credentials[at]
+			credentials[at] = true
 			return again || within(open, f.Path)
 		}
-		return ended(made, moved, &f)
-	})
+		return ends(made, moved, &f)
+	}
+	for _, f := range all {
+		if drop(f) {
+			ended = append(ended, f)
+		} else {
+			told = append(told, f)
+		}
+	}
+	return told, ended
 }
 
-// ended says whether a rule would say no more of something once what is absent
+// ends says whether a rule would say no more of something once what is absent
 // is made and what is astray is moved.
-func ended(made, moved map[string]bool, f *Finding) bool {
+func ends(made, moved map[string]bool, f *Finding) bool {
 	switch f.Kind {
 	case Dangling:
 		return slices.ContainsFunc(f.Sought, func(at string) bool { return within(made, at) || holds(made, at) })

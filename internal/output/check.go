@@ -288,6 +288,9 @@ func sentence(f finding.Finding) string {
 	if f.Rule == "" || f.Why == "" {
 		return said
 	}
+	if strings.HasSuffix(said, "?") {
+		return said + " " + f.Why
+	}
 	return said + ". " + f.Why
 }
 

@@ -180,6 +180,9 @@ func (c *Call) likelyIn(e *refs.Edge) []string {
 		known = append(known, string(m[1])+string(m[2]))
 	}
 	n := c.node(e.Within)
+	if n != nil && n.Folder == nil && stemOf(path.Base(e.Within)) == "__init__" {
+		n = c.node(path.Dir(e.Within))
+	}
 	if n != nil && n.Folder != nil {
 		for i := range n.Folder.Nodes {
 			known = append(known, stemOf(n.Folder.Nodes[i].Name))

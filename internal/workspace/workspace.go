@@ -43,6 +43,7 @@ type Project struct {
 	Placement *placement.Placement // once it is paired
 	Moves     []reconcile.Move
 	Findings  []finding.Finding
+	Ended     []finding.Finding // those that carrying out one of Findings would end
 }
 
 // Known says whether the project follows a layout that is known.

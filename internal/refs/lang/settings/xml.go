@@ -38,7 +38,11 @@ func readXML(text []byte) lang.File {
 			name := strings.Join(names, ".")
 			open = append(open, len(s.file.Refs))
 			tag := lang.At(at, int(d.InputOffset()))
-			s.add(lang.At(at+1, at+1+len(t.Name.Local)), name, "", lang.Span{})
+			start := at + 1
+			if t.Name.Space != "" {
+				start += len(t.Name.Space) + 1
+			}
+			s.add(lang.At(start, start+len(t.Name.Local)), name, "", lang.Span{})
 			for _, a := range t.Attr {
 				key, value := attribute(tag.In(text), a.Name.Local, a.Value)
 				s.add(shifted(key, at), name+".@"+a.Name.Local, a.Value, shifted(value, at))
