@@ -4,13 +4,19 @@ import (
 	"context"
 	"fmt"
 	"maps"
+	"os"
 	"path"
+	"path/filepath"
 	"slices"
 	"strings"
 	"testing"
 
 	"dicaxon/internal/app"
 	"dicaxon/internal/finding"
+	"dicaxon/internal/placement"
+	"dicaxon/internal/refs"
+	"dicaxon/internal/refs/lang"
+	"dicaxon/internal/scaffoldtest"
 	"dicaxon/internal/treetest"
 )
 
@@ -172,4 +178,92 @@ func renamed(at, to string) string {
 		return strings.TrimSuffix(dir, "/") + "wx/" + base
 	}
 	return dir + "qw" + base
+}
+
+// TestEveryScaffoldTellsBrokenReferences misspells references in what scaffold
+// makes, each where its span is, and looks whether each is told at its line. In
+// what it makes, none leads nowhere.
+func TestEveryScaffoldTellsBrokenReferences(t *testing.T) {
+	const most = 8 // of each layout
+	told, all := 0, 0
+	for _, name := range slices.Sorted(maps.Keys(treetest.Answers)) {
+		_, plan := scaffoldtest.Plan(t, name, treetest.Answers[name])
+		root := scaffoldtest.Write(t, plan)
+		options := app.Options{Layout: name, Only: []string{"dangling"}}
+		r, err := app.Check(context.Background(), root, options)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if n := len(r.Projects[0].Findings); n > 0 {
+			t.Errorf("%s as it is made: %+v", name, r.Projects[0].Findings)
+		}
+		edges := insideEdges(r)
+		step := max(1, len(edges)/most)
+		for i := 0; i < len(edges); i += step {
+			e := edges[i]
+			all++
+			if tellsMisspelt(t, root, options, e) {
+				told++
+			} else {
+				t.Logf("%s: %s:%d %q (%s) is not told", name, e.From, e.Ref.Line, e.Ref.Name, e.Ref.Value)
+			}
+		}
+	}
+	t.Logf("%d of %d", told, all)
+	if float64(told) < 0.97*float64(all) || all < 150 {
+		t.Errorf("%d of %d were told, less than 0.97", told, all)
+	}
+}
+
+// insideEdges lists the references of a project's files that lead to a file of it,
+// as the language has it.
+func insideEdges(r *app.Report) []refs.Edge {
+	var all []refs.Edge
+	g := r.Projects[0].Placement.Graph
+	seen := map[string]bool{}
+	placement.Files{Placement: r.Projects[0].Placement}.Each(func(at string) {
+		for _, e := range g.From(at) {
+			key := fmt.Sprint(e.From, e.Ref.Span)
+			if len(e.To) > 0 && e.Own && e.How == lang.Exactly && e.Ref.Span.Len() > 3 && !seen[key] {
+				seen[key] = true
+				all = append(all, e)
+			}
+		}
+	})
+	return all
+}
+
+// tellsMisspelt misspells a reference in its file, looks whether that is told, and
+// puts the file back.
+func tellsMisspelt(t *testing.T, root string, options app.Options, e refs.Edge) bool {
+	t.Helper()
+	at := filepath.Join(root, filepath.FromSlash(e.From))
+	text, err := os.ReadFile(at)
+	if err != nil {
+		t.Fatal(err)
+	}
+	written := string(e.Ref.Span.In(text))
+	written = strings.TrimSuffix(written, "/")
+	i := len(strings.TrimSuffix(written, path.Ext(written)))
+	if strings.Contains(path.Ext(written), "/") || path.Ext(e.To[0]) != path.Ext(written) {
+		i = len(written)
+	}
+	// A letter too many is the commonest slip.
+	from := int(e.Ref.Span.Start) + i
+	wrong := slices.Concat(text[:from], text[from-1:from], text[from:])
+	if err := os.WriteFile(at, wrong, 0o644); err != nil {
+		t.Fatal(err)
+	}
+	defer func() {
+		if err := os.WriteFile(at, text, 0o644); err != nil {
+			t.Fatal(err)
+		}
+	}()
+	r, err := app.Check(context.Background(), root, options)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return slices.ContainsFunc(r.Projects[0].Findings, func(f finding.Finding) bool {
+		return f.Path == e.From && (f.Line == e.Ref.Line || e.Ref.ValueSpan.Len() > 0 && f.Line > 0) || slices.Contains(f.Also, e.From)
+	})
 }

@@ -22,10 +22,10 @@ func TestFormatsOfCheck(t *testing.T) {
 			var suites struct {
 				Failures int `xml:"failures,attr"`
 			}
-			return xml.Unmarshal([]byte(text), &suites) == nil && suites.Failures == 11
+			return xml.Unmarshal([]byte(text), &suites) == nil && suites.Failures == 12
 		},
 		"markdown": func(text string) bool {
-			return strings.HasPrefix(text, "**Layout:** 4 errors, 7 warnings, 1 note\n") && strings.Contains(text, "</details>")
+			return strings.HasPrefix(text, "**Layout:** 5 errors, 7 warnings, 1 note\n") && strings.Contains(text, "</details>")
 		},
 		"html": func(text string) bool {
 			return strings.HasPrefix(text, "<!doctype html>") && strings.Contains(text, "ferry/crews/views.py") && strings.HasSuffix(strings.TrimSpace(text), "</html>")

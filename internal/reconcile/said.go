@@ -169,7 +169,7 @@ func (r *reconciler) wants() map[string][]want {
 		return r.wanting
 	}
 	var files []string
-	placement.Files{r.Placement}.Each(func(at string) {
+	placement.Files{Placement: r.Placement}.Each(func(at string) {
 		if refs.IsCode(at) {
 			files = append(files, at)
 		}

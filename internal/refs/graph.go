@@ -234,7 +234,7 @@ func (g *Graph) Broken() []Edge { return g.those(func(e *Edge) bool { return e.B
 // Outside returns the references that lead out of the project, or of which nobody
 // can tell.
 func (g *Graph) Outside() []Edge {
-	return g.those(func(e *Edge) bool { return !e.Own && len(e.To) == 0 })
+	return g.those(func(e *Edge) bool { return (!e.Own || e.Near) && len(e.To) == 0 })
 }
 
 // those gives the edges of every file that are wanted.

@@ -26,7 +26,7 @@ func (c *Call) likely(e *refs.Edge) (meant []string, near bool) {
 	}
 	for i, at := range e.Sought {
 		// Of many endings that may be left out, one is enough to go by.
-		if i > 0 && path.Dir(at) == path.Dir(e.Sought[0]) {
+		if i > 0 && path.Dir(at) == path.Dir(e.Sought[0]) && path.Ext(e.Sought[0]) == "" {
 			continue
 		}
 		if at := c.nearPath(at, e.From, e.Ref.Kind == refs.Import); at != "" {

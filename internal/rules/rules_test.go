@@ -42,7 +42,14 @@ func checked(t *testing.T, rules string, files map[string]string, more ...string
 		t.Fatal(err)
 	}
 	p := &workspace.Project{At: ".", Layout: l, Folder: r.Top, Placement: placement.Pair(placement.Input{Repository: r, Top: r.Top, Layout: l, Commonplace: commonplace})}
-	found, err := Run(context.Background(), p, Facts{})
+	// Every file that begins so was at the top before.
+	gone := map[string]string{}
+	for at := range kept {
+		if was, moved := strings.CutPrefix(at, "moved/"); moved {
+			gone[was] = at
+		}
+	}
+	found, err := Run(context.Background(), p, Facts{Gone: func() map[string]string { return gone }})
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -36,6 +36,11 @@ func runUndeclared(c *Call) {
 		if list == nil || e.Ref.Kind != refs.Import || e.Ref.Guarded || inSample(e.From) || c.fits("except", e.From) {
 			continue
 		}
+		if e.Near {
+			if _, near := c.likely(&e); near {
+				continue // that is told as leading nowhere
+			}
+		}
 		name, manifest := list(c, &e)
 		if name == "" || manifest == "" || c.lends(e.From) {
 			continue

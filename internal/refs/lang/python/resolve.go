@@ -87,6 +87,10 @@ func own(l *lang.Look, from, module string) lang.Answer {
 		return f != from && lang.EndsIn(strings.TrimSuffix(f, ".py"), module) && (deeper || strings.Count(f, "/") == 1)
 	})
 	answer.Own = elsewhere && !declared(l, first) && (deeper || lists(l))
+	if !answer.Own && len(first) > 2 && !requires(l)[squeezed(first)] {
+		// A package of the project has nearly that name.
+		answer.Own, answer.Near = true, true
+	}
 	return answer
 }
 
@@ -197,15 +201,31 @@ func Gives(l *lang.Look, at, name string) bool {
 // declared says whether a module may come from elsewhere: a list of requirements
 // names it or anything like it, or files change the search path.
 func declared(l *lang.Look, first string) bool {
-	plain := func(name string) string {
-		return strings.NewReplacer("-", "", "_", "", ".", "").Replace(strings.ToLower(name))
+	known := requires(l)
+	if known[squeezed(first)] || standard()[first] || strings.HasPrefix(first, "_") {
+		return true
 	}
-	known := lang.Once(l, "python declared", func() map[string]bool {
+	for name := range known {
+		if len(first) > 2 && (strings.Contains(name, squeezed(first)) || len(name) > 2 && strings.Contains(squeezed(first), name)) {
+			return true
+		}
+	}
+	return false
+}
+
+// squeezed is a name without what distributions and modules write differently.
+func squeezed(name string) string {
+	return strings.NewReplacer("-", "", "_", "", ".", "").Replace(strings.ToLower(name))
+}
+
+// requires gives the words of the lists of what the project requires.
+func requires(l *lang.Look) map[string]bool {
+	return lang.Once(l, "python declared", func() map[string]bool {
 		all := map[string]bool{}
 		for _, stem := range []string{"pyproject", "setup", "Pipfile", "environment", "tox", "poetry"} {
 			for _, at := range l.Called(stem) {
 				for _, word := range bytes.FieldsFunc(l.TextOf(at), func(c rune) bool { return !lang.WordByte(byte(c)) && c != '-' }) {
-					all[plain(string(word))] = true
+					all[squeezed(string(word))] = true
 				}
 			}
 		}
@@ -213,20 +233,11 @@ func declared(l *lang.Look, first string) bool {
 			if strings.HasPrefix(stem, "requirements") {
 				for _, at := range files {
 					for _, r := range l.Of(at).Of(lang.Import) {
-						all[plain(r.Name)] = true
+						all[squeezed(r.Name)] = true
 					}
 				}
 			}
 		}
 		return all
 	})
-	if known[plain(first)] || standard()[first] || strings.HasPrefix(first, "_") {
-		return true
-	}
-	for name := range known {
-		if len(first) > 2 && (strings.Contains(name, plain(first)) || len(name) > 2 && strings.Contains(plain(first), name)) {
-			return true
-		}
-	}
-	return false
 }
