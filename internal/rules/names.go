@@ -270,7 +270,7 @@ func (c *Call) followModule(s spoken) (sought []string, meant string, broken boo
 	}
 	at := strings.ReplaceAll(ref.Name, ".", "/")
 	near := c.nearPath(path.Join(path.Dir(s.file.path), at), s.file.path, true)
-	if !a.Own && near == "" {
+	if (!a.Own || a.Near) && near == "" {
 		return nil, "", !strings.Contains(name, ".") && len(c.Graph.Look().Called(name)) == 0
 	}
 	return append([]string{at + ".py", path.Join(path.Dir(s.file.path), at) + ".py"}, a.Sought...), near, true
