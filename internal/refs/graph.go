@@ -199,6 +199,7 @@ func (g *Graph) Leads(from string, r Ref, at string) bool {
 
 // turn lists the references by where they lead.
 func (g *Graph) turn() map[string][]Edge {
+	g.Ahead(g.all())
 	side(g.all(), func(at string) { g.From(at) })
 	back := map[string][]Edge{}
 	for _, at := range g.all() {
@@ -240,6 +241,7 @@ func (g *Graph) Outside() []Edge {
 // those gives the edges of every file that are wanted.
 func (g *Graph) those(wanted func(*Edge) bool) []Edge {
 	files := g.all()
+	g.Ahead(files) // so that nobody waits for what another reads
 	found := make([][]Edge, len(files))
 	at := map[string]int{}
 	for i, f := range files {

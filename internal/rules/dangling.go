@@ -144,7 +144,19 @@ var bundled = [][]byte{[]byte("__webpack_require__"), []byte("function(require,m
 
 // lends says whether nobody expects the references of a file to lead anywhere:
 // its text is lent, or made of others.
-func (c *Call) lends(at string) bool {
+func (p *project) lends(at string) bool {
+	known, ok := p.lent[at]
+	if !ok {
+		if p.lent == nil {
+			p.lent = map[string]bool{}
+		}
+		known = p.isLent(at)
+		p.lent[at] = known
+	}
+	return known
+}
+
+func (p *project) isLent(at string) bool {
 	code := path.Ext(at) != ".html" && path.Ext(at) != ".htm"
 	for _, name := range strings.Split(path.Dir(at), "/") {
 		if name = strings.ToLower(strings.TrimLeft(name, "_.")); (slices.Contains(lenders, name) || strings.HasPrefix(name, "template-")) && (code || name != "templates" && name != "template") || strings.HasSuffix(name, "testdata") {
@@ -160,8 +172,16 @@ func (c *Call) lends(at string) bool {
 			return true
 		}
 	}
-	text := c.textOf(at)
-	return !code && inSample(at) || slices.ContainsFunc(bundled, func(mark []byte) bool { return bytes.Contains(text, mark) }) || named.Match(text)
+	if !code && inSample(at) {
+		return true
+	}
+	switch path.Ext(at) {
+	case ".js", ".mjs", ".cjs":
+	default:
+		return false
+	}
+	text := p.textOf(at)
+	return slices.ContainsFunc(bundled, func(mark []byte) bool { return bytes.Contains(text, mark) }) || bytes.Contains(text, []byte("define(")) && named.Match(text)
 }
 
 // testData is what tests read: code there is no part of the project.

@@ -38,6 +38,7 @@ type project struct {
 	env      *layout.Env       // captured names that stand for one thing
 	moves    map[string]string // where what is astray belongs
 	findings []finding.Finding
+	lent     map[string]bool // see lends
 }
 
 // Run runs the rules of the project's layout and returns their findings.

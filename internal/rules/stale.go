@@ -38,10 +38,15 @@ func runStale(c *Call) {
 		return
 	}
 	c.Written(c.Top, func(at string, n *tree.Node) {
-		if n.Kind != tree.File || speaksOfThePast(at) || c.fits("except", at) || c.lends(at) {
+		if n.Kind != tree.File || speaksOfThePast(at) || c.fits("except", at) {
 			return
 		}
 		text := c.textOf(at)
+		if !slices.ContainsFunc(all, func(old oldName) bool {
+			return slices.ContainsFunc(old.written, func(name []byte) bool { return bytes.Contains(text, name) })
+		}) || c.lends(at) {
+			return
+		}
 		if !utf8.Valid(text[:min(len(text), 4096)]) && bytes.IndexByte(text[:min(len(text), 4096)], 0) >= 0 {
 			return
 		}

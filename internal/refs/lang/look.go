@@ -75,13 +75,20 @@ func (l *Look) TextOf(path string) []byte {
 	return text
 }
 
-// Once gives what make makes, which is made once for a key.
+// Once gives what make makes, which is made once for a key, also where several ask
+// at the same time.
 func Once[T any](l *Look, key string, make func() T) T {
-	if v, ok := l.memo.Load(key); ok {
-		return v.(T)
+	type cell struct {
+		once  sync.Once
+		value T
 	}
-	v, _ := l.memo.LoadOrStore(key, make())
-	return v.(T)
+	v, ok := l.memo.Load(key)
+	if !ok {
+		v, _ = l.memo.LoadOrStore(key, &cell{})
+	}
+	c := v.(*cell)
+	c.once.Do(func() { c.value = make() })
+	return c.value
 }
 
 // list goes through the files once, for names that are no paths.

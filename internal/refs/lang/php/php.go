@@ -18,7 +18,9 @@ var patterns = lang.Patterns{
 	Lexis: lang.Lexis{Line: []string{"//", "#"}, Block: [][2]string{{"/*", "*/"}}, Heredoc: true, Strings: []lang.Quote{
 		{Open: `"`, Close: `"`, Escape: true, Lines: true}, {Open: "'", Close: "'", Escape: true, Lines: true}}},
 	Statements: []lang.Statement{
-		lang.Says(lang.Package, "", `(?:^|[;{]|<\?php\b)\s*namespace\s+(?P<name>[\w\\]+)\s*[;{]`),
+		lang.Says(lang.Import, "use", `(?:^|;)[ \t]*use\s+(?P<what>function\s+|const\s+)?(?P<name>[^;(){}]*(?:\{[^}]*\})?)\s*;`),
+		// A name from the top, with at least two parts.
+		lang.Says(lang.Import, `\`, `(?:^|[^\w\\$>:])\\(?P<name>[A-Za-z_]\w*(?:\\[A-Za-z_]\w*)+)`),
 		lang.Says(lang.Path, "require include", `\b(?:require|include)(?:_once)?[\s(]+(?P<what>__DIR__)\s*\.\s*`+lang.StringText),
 		lang.Says(lang.Path, "require include", `\b(?:require|include)(?:_once)?[\s(]+`+lang.StringText),
 		lang.Says(lang.Path, "__DIR__", `\b(?P<what>__DIR__)\s*\.\s*`+lang.StringText),
@@ -26,15 +28,8 @@ var patterns = lang.Patterns{
 	},
 }
 
-var (
-	use = lazy.New(`(?m)(?:^|;)[ \t]*use\s+(function\s+|const\s+)?([^;(){}]*(?:\{[^}]*\})?)\s*;`)
-	// full is a name from the top, with at least two parts.
-	full = lazy.New(`(?:^|[^\w\\$>:])\\([A-Za-z_]\w*(?:\\[A-Za-z_]\w*)+)`)
-	// plain is such a name without the sign before it, where no namespace is around.
-	plain = lazy.New(`(?:^|[^\w\\$>:'"])([A-Z]\w*(?:\\[A-Za-z_]\w*)+)::`)
-	// text is such a name in a string.
-	text = lazy.New(`['"]\\{0,2}([A-Z]\w*(?:\\{1,2}[A-Z]\w*)+)(?:::class)?['"@]`)
-)
+// inNamespace is what stands behind the word that begins a namespace.
+var inNamespace = lazy.New(`^namespace\s+([\w\\]+)\s*[;{]`)
 
 func read(source []byte) lang.File {
 	inside := bytes.Clone(source)
@@ -53,46 +48,129 @@ func read(source []byte) lang.File {
 	}
 	f := patterns.Read(inside)
 	code, _ := patterns.Lexis.Scrub(inside)
-	f.Refs = once(f.Refs)
-	for i := range f.Refs {
-		if r := &f.Refs[i]; r.Kind == lang.Path {
+	var all []lang.Ref
+	for _, r := range once(f.Refs) {
+		switch {
+		case r.Kind == lang.Path:
 			r.Guarded = lang.InBlock(code, int(r.Span.Start), "if", "else", "elseif", "try") || lang.HasWord(code[max(0, int(r.Span.Start)-80):r.Span.Start], "file_exists")
+		case r.Kind == lang.Import && inside[r.Span.Start-1] == '\\':
+			r.Value = "full"
+		case r.Kind == lang.Import:
+			all = append(all, used(code, r)...)
+			continue
 		}
+		all = append(all, r)
 	}
-	for _, m := range use.Get().FindAllSubmatchIndex(code, -1) {
-		value := ""
-		if m[2] >= 0 {
-			value = strings.TrimSpace(string(code[m[2]:m[3]]))
-		}
-		list, prefix := lang.At(m[4], m[5]), ""
-		if open := bytes.IndexByte(list.In(code), '{'); open >= 0 {
-			prefix = strings.TrimLeft(string(bytes.TrimSpace(code[m[4]:m[4]+open])), `\`)
-			list = lang.At(m[4]+open+1, m[4]+bytes.LastIndexByte(list.In(code), '}'))
-		}
-		for _, part := range lang.Split(code, list, ",") {
-			name := lang.FirstWord(code, part)
-			if code[name.Start] == '\\' {
-				name.Start++
-			}
-			if written := string(name.In(code)); wordy(written) {
-				f.Refs = append(f.Refs, lang.Ref{Kind: lang.Import, Name: prefix + written, Value: value, Span: name})
-			}
-		}
-	}
-	for _, m := range full.Get().FindAllSubmatchIndex(code, -1) {
-		f.Refs = append(f.Refs, lang.Ref{Kind: lang.Import, Name: string(code[m[2]:m[3]]), Value: "full", Span: lang.At(m[2], m[3])})
-	}
+	f.Refs = append(append(namespaces(code), all...), named(inside, code)...)
 	if f.Package() == nil {
-		for _, m := range plain.Get().FindAllSubmatchIndex(code, -1) {
-			f.Refs = append(f.Refs, lang.Ref{Kind: lang.Import, Name: string(code[m[2]:m[3]]), Value: "full", Span: lang.At(m[2], m[3])})
-		}
-	}
-	for _, m := range text.Get().FindAllSubmatchIndex(inside, -1) {
-		if code[m[2]] == 0 && m[0] >= 0 && code[m[0]] != ' ' { // within a string, and no comment
-			f.Refs = append(f.Refs, lang.Ref{Kind: lang.Import, Name: strings.ReplaceAll(string(inside[m[2]:m[3]]), `\\`, `\`), Value: "text", Span: lang.At(m[2], m[3]), Quote: inside[m[0]]})
-		}
+		f.Refs = append(f.Refs, unspaced(code)...)
 	}
 	return f
+}
+
+// namespaces finds the namespaces that a file is in.
+func namespaces(code []byte) []lang.Ref {
+	var all []lang.Ref
+	for _, i := range lang.Words(code, "namespace") {
+		before := bytes.TrimRight(code[:i], " \t\r\n")
+		if len(before) > 0 && bytes.IndexByte([]byte(";{}"), before[len(before)-1]) < 0 && !bytes.HasSuffix(before, []byte("<?php")) {
+			continue
+		}
+		if m := inNamespace.Get().FindSubmatchIndex(code[i:]); m != nil {
+			all = append(all, lang.Ref{Kind: lang.Package, Name: string(code[i+m[2] : i+m[3]]), Span: lang.At(i+m[2], i+m[3])})
+		}
+	}
+	return all
+}
+
+// used gives a reference for each name that a use statement has, those of a group
+// with what stands before it.
+func used(code []byte, r lang.Ref) []lang.Ref {
+	list, prefix := r.Span, ""
+	if open := bytes.IndexByte(list.In(code), '{'); open >= 0 {
+		prefix = strings.TrimLeft(string(bytes.TrimSpace(list.In(code)[:open])), `\`)
+		list = lang.At(int(list.Start)+open+1, int(list.Start)+bytes.LastIndexByte(list.In(code), '}'))
+	}
+	var all []lang.Ref
+	for _, part := range lang.Split(code, list, ",") {
+		name := lang.FirstWord(code, part)
+		if code[name.Start] == '\\' {
+			name.Start++
+		}
+		if written := string(name.In(code)); wordy(written) {
+			all = append(all, lang.Ref{Kind: lang.Import, Name: prefix + written, Value: r.Value, Span: name})
+		}
+	}
+	return all
+}
+
+// named finds the full names of classes in strings: those of at least two parts,
+// each with a capital letter.
+func named(inside, code []byte) []lang.Ref {
+	var all []lang.Ref
+	for from := 0; ; {
+		i := bytes.IndexByte(inside[from:], '\\')
+		if i < 0 {
+			return all
+		}
+		i += from
+		from = i + 1
+		if code[i] != 0 {
+			continue // no string
+		}
+		start, end := i, i
+		part := func(k int) bool {
+			return k >= 0 && k < len(inside) && code[k] == 0 && (inside[k] == '\\' || lang.WordByte(inside[k]))
+		}
+		for part(start - 1) {
+			start--
+		}
+		for part(end) {
+			end++
+		}
+		from = max(from, end)
+		for start < end && inside[start] == '\\' {
+			start++
+		}
+		name := strings.ReplaceAll(string(inside[start:end]), `\\`, `\`)
+		whole := code[start-1] != 0 || start > 1 && inside[start-1] == '\\'
+		if ends := bytes.TrimPrefix(inside[end:], []byte("::class")); whole && len(ends) > 0 && (ends[0] == '\'' || ends[0] == '"' || ends[0] == '@') && capital(name) {
+			all = append(all, lang.Ref{Kind: lang.Import, Name: name, Value: "text", Span: lang.At(start, end), Quote: ends[0]})
+		}
+	}
+}
+
+// capital says whether a name has several parts that begin with a capital letter
+// each.
+func capital(name string) bool {
+	parts := strings.Split(name, `\`)
+	for _, part := range parts {
+		if part == "" || part[0] < 'A' || part[0] > 'Z' {
+			return false
+		}
+	}
+	return len(parts) > 1
+}
+
+// unspaced finds full names without the sign before them, which count where no
+// namespace is around: what stands before a double colon.
+func unspaced(code []byte) []lang.Ref {
+	var all []lang.Ref
+	for from := 0; ; {
+		i := bytes.Index(code[from:], []byte("::"))
+		if i < 0 {
+			return all
+		}
+		end := from + i
+		from = end + 2
+		start := end
+		for start > 0 && (code[start-1] == '\\' || lang.WordByte(code[start-1])) {
+			start--
+		}
+		if name := string(code[start:end]); capital(name) {
+			all = append(all, lang.Ref{Kind: lang.Import, Name: name, Value: "full", Span: lang.At(start, end)})
+		}
+	}
 }
 
 // once leaves out what a second pattern found again at the same place.

@@ -214,9 +214,9 @@ func declared(l *lang.Look, first string) bool {
 }
 
 // squeezed is a name without what distributions and modules write differently.
-func squeezed(name string) string {
-	return strings.NewReplacer("-", "", "_", "", ".", "").Replace(strings.ToLower(name))
-}
+func squeezed(name string) string { return separators.Replace(strings.ToLower(name)) }
+
+var separators = strings.NewReplacer("-", "", "_", "", ".", "")
 
 // requires gives the words of the lists of what the project requires.
 func requires(l *lang.Look) map[string]bool {
@@ -224,6 +224,9 @@ func requires(l *lang.Look) map[string]bool {
 		all := map[string]bool{}
 		for _, stem := range []string{"pyproject", "setup", "Pipfile", "environment", "tox", "poetry"} {
 			for _, at := range l.Called(stem) {
+				if !slices.Contains([]string{".toml", ".py", ".cfg", ".yml", ".yaml", ".ini", ""}, path.Ext(at)) {
+					continue
+				}
 				for _, word := range bytes.FieldsFunc(l.TextOf(at), func(c rune) bool { return !lang.WordByte(byte(c)) && c != '-' }) {
 					all[squeezed(string(word))] = true
 				}
