@@ -15,6 +15,7 @@ import (
 	"dicaxon/internal/history"
 	"dicaxon/internal/placement"
 	"dicaxon/internal/reconcile"
+	"dicaxon/internal/refs"
 	"dicaxon/internal/rules"
 	"dicaxon/internal/schemas"
 	"dicaxon/internal/tree"
@@ -43,6 +44,8 @@ type Options struct {
 	// Schemas names a database, or a saved list of its schemas, for the rule that
 	// compares folders with them.
 	Schemas string
+	// Forget says to read every file anew and to remember nothing.
+	Forget bool
 	// Today decides which waivers still hold; now, if zero.
 	Today time.Time
 }
@@ -151,6 +154,7 @@ func look(ctx context.Context, root string, o Options, known []string, before *w
 	if err != nil {
 		return nil, err
 	}
+	store := storeFor(w, o)
 	facts := rules.Facts{Schemas: known, Wanted: wanted(o), Tracked: sync.OnceValue(func() map[string]bool {
 		h, err := history.Open(root)
 		if err != nil {
@@ -176,11 +180,30 @@ func look(ctx context.Context, root string, o Options, known []string, before *w
 		if err := ctx.Err(); err != nil {
 			return nil, err
 		}
-		if err := find(ctx, w, p, facts); err != nil {
+		if err := find(ctx, w, p, facts, store); err != nil {
 			return nil, err
 		}
 	}
+	if store != nil {
+		_ = store.Save() // who cannot remember reads again
+	}
 	return w, nil
+}
+
+// worthRemembering is how many files a repository has at least whose contents are
+// remembered from one run to the next; of fewer, reading again is as quick.
+const worthRemembering = 500
+
+// storeFor opens what was remembered of a repository on the disk, nil for nothing.
+func storeFor(w *workspace.Workspace, o Options) *refs.Store {
+	if o.Forget || o.At != "" || o.Staged || w.Repository.Files < worthRemembering {
+		return nil
+	}
+	at, err := refs.StorePath(w.Root)
+	if err != nil {
+		return nil
+	}
+	return refs.OpenStore(at)
 }
 
 // wanted says whether a rule need be run at all, by the words of the caller.
@@ -196,8 +219,8 @@ func wanted(o Options) func(finding.Kind, string) bool {
 
 // find pairs a project with its layout, explains what is left over, and runs the
 // layout's rules.
-func find(ctx context.Context, w *workspace.Workspace, p *workspace.Project, facts rules.Facts) error {
-	p.Placement = placement.Pair(placement.Input{Repository: w.Repository, Top: p.Folder, Layout: p.Layout, Commonplace: w.Commonplace, Answers: p.Answers, Apart: w.Apart(p)})
+func find(ctx context.Context, w *workspace.Workspace, p *workspace.Project, facts rules.Facts, store *refs.Store) error {
+	p.Placement = placement.Pair(placement.Input{Repository: w.Repository, Top: p.Folder, Layout: p.Layout, Commonplace: w.Commonplace, Answers: p.Answers, Apart: w.Apart(p), Store: store})
 	explained := reconcile.Run(p.Placement)
 	p.Moves = explained.Moves
 	said, err := rules.Run(ctx, p, facts)

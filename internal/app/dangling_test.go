@@ -10,6 +10,7 @@ import (
 	"slices"
 	"strings"
 	"testing"
+	"time"
 
 	"dicaxon/internal/app"
 	"dicaxon/internal/finding"
@@ -266,4 +267,49 @@ func tellsMisspelt(t *testing.T, root string, options app.Options, e refs.Edge) 
 	return slices.ContainsFunc(r.Projects[0].Findings, func(f finding.Finding) bool {
 		return f.Path == e.From && (f.Line == e.Ref.Line || e.Ref.ValueSpan.Len() > 0 && f.Line > 0) || slices.Contains(f.Also, e.From)
 	})
+}
+
+// TestWhatWasReadIsRemembered checks a large repository twice: the second time
+// nothing is read to find out what it says but what changed, and the same is said.
+func TestWhatWasReadIsRemembered(t *testing.T) {
+	t.Setenv("XDG_CACHE_HOME", t.TempDir())
+	files := map[string]string{"ferry/__init__.py": ""}
+	for i := range 600 {
+		files[fmt.Sprintf("ferry/pier%d.py", i)] = "from ferry import pier0\nfrom ferry.nowhere import x\n"
+	}
+	root := treetest.Make(t, files)
+	past := time.Now().Add(-time.Hour)
+	for at := range files {
+		if err := os.Chtimes(filepath.Join(root, filepath.FromSlash(at)), past, past); err != nil {
+			t.Fatal(err)
+		}
+	}
+	// The number of the file changed a moment ago, too: that counts as a change.
+	time.Sleep(2100 * time.Millisecond)
+	only := app.Options{Only: []string{"dangling"}}
+	parsed := func(o app.Options) (int, string) {
+		r, err := app.Check(context.Background(), root, o)
+		if err != nil {
+			t.Fatal(err)
+		}
+		said := ""
+		for _, f := range r.Projects[0].Findings {
+			said += fmt.Sprintln(f.Path, f.Line, f.Message, f.More)
+		}
+		return r.Projects[0].Placement.Graph.Parsed(), said
+	}
+	cold, said := parsed(only)
+	if cold < 600 || !strings.Contains(said, "nowhere") {
+		t.Errorf("cold: %d read, %s", cold, said)
+	}
+	if warm, again := parsed(only); warm != 0 || again != said {
+		t.Errorf("warm: %d read, %s", warm, again)
+	}
+	if forgot, again := parsed(app.Options{Only: only.Only, Forget: true}); forgot != cold || again != said {
+		t.Errorf("forgetting: %d read", forgot)
+	}
+	treetest.Add(t, root, map[string]string{"ferry/pier7.py": "from ferry.moon import x\n"})
+	if warm, again := parsed(only); warm != 1 || !strings.Contains(again, "moon") {
+		t.Errorf("one changed: %d read, %s", warm, again)
+	}
 }

@@ -97,6 +97,7 @@ dicaxon.yaml is wrong, 3 something could not be read.`,
 	cmd.Flags().StringVar(&o.At, "at", "", "check a revision of git instead of what is on the disk")
 	cmd.Flags().BoolVar(&o.Staged, "staged", false, "check what is staged, and tell what it would bring")
 	cmd.Flags().StringVar(&o.Since, "since", "", "tell only what was not found in this revision of git already")
+	cmd.Flags().BoolVar(&o.Forget, "no-cache", false, "read every file anew, and remember nothing of what it says")
 	cmd.Flags().BoolVar(&accept, "accept", false, "accept what is found today, in a file")
 	cmd.Flags().StringSliceVar(&o.Only, "only", nil, "only findings of these kinds or rules")
 	cmd.Flags().StringSliceVar(&o.Skip, "skip", nil, "no findings of these kinds or rules")

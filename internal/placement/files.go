@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"dicaxon/internal/layout"
+	"dicaxon/internal/refs"
 	"dicaxon/internal/tree"
 )
 
@@ -67,6 +68,16 @@ func (p *Placement) Written(in *tree.Folder, yield func(string, *tree.Node)) {
 
 // Text returns the start of a file's text.
 func (f Files) Text(at string) ([]byte, error) { return f.Repository.Text(f.Top.Path() + at) }
+
+// Remembered gives the store of what files said before, nil for none, and the name
+// under which it has a file.
+func (f Files) Remembered(at string) (*refs.Store, string) { return f.Store, f.Top.Path() + at }
+
+// Stamp tells what a file is like without reading it.
+func (f Files) Stamp(at string) (refs.Stamp, bool) {
+	size, changed, altered, inode, ok := f.Repository.Stamp(f.Top.Path() + at)
+	return refs.Stamp{Size: size, Changed: changed, Altered: altered, Inode: inode}, ok
+}
 
 // Seen says whether a node is one that people wrote and version control keeps:
 // not ignored, no link, not made by a program, and not of another project.

@@ -22,6 +22,8 @@ type Input struct {
 	Answers map[string]string
 	// Apart holds folders below Top that are projects of their own.
 	Apart map[*tree.Folder]bool
+	// Store remembers what files said in an earlier run; nil for nothing.
+	Store *refs.Store
 	// MostFolders stops pairing after so many folders, for a first look;
 	// 0 for no limit.
 	MostFolders int

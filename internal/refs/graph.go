@@ -8,6 +8,8 @@ import (
 	"slices"
 	"strings"
 	"sync"
+	"sync/atomic"
+	"time"
 
 	"golang.org/x/sync/errgroup"
 
@@ -37,6 +39,8 @@ type Graph struct {
 	edges memory[[]Edge]
 	all   func() []string
 	back  func() map[string][]Edge
+
+	parsed atomic.Int64
 }
 
 // A memory keeps what was found for a path.
@@ -81,10 +85,45 @@ func (g *Graph) Of(at string) *File {
 		if !Reads(at) {
 			return &File{}
 		}
-		text, _ := g.tree.Text(at)
-		return readOnce(at, text)
+		return g.remembered(at)
 	})
 }
+
+// A Rememberer is a Tree whose files may have been read in an earlier run.
+type Rememberer interface {
+	Remembered(path string) (*Store, string)
+	Stamp(path string) (Stamp, bool)
+}
+
+// remembered gives what a file says, from an earlier run where it is as it was.
+func (g *Graph) remembered(at string) *File {
+	r, can := g.tree.(Rememberer)
+	var store *Store
+	name := ""
+	if can {
+		store, name = r.Remembered(at)
+	}
+	var stamp Stamp
+	known := false
+	if store != nil {
+		if stamp, known = r.Stamp(at); known {
+			if f, ok := store.Get(name, stamp); ok {
+				return f
+			}
+		}
+	}
+	now := time.Now()
+	text, err := g.tree.Text(at)
+	f := readOnce(at, text)
+	g.parsed.Add(1)
+	if known && err == nil {
+		store.Put(name, stamp, f, now)
+	}
+	return f
+}
+
+// Parsed counts the texts that were read to find out what they say.
+func (g *Graph) Parsed() int { return int(g.parsed.Load()) }
 
 // A content is a text under a name: what it says is the same wherever it lies.
 type content struct {

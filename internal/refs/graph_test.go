@@ -1,6 +1,8 @@
 package refs
 
 import (
+	"fmt"
+	"slices"
 	"strings"
 	"testing"
 )
@@ -26,5 +28,47 @@ func TestReadOnce(t *testing.T) {
 	}
 	if other := readOnce("one/pier.js", []byte("import x from './b'\n")); other == first {
 		t.Error("another text says the same")
+	}
+}
+
+// TestGraph asks a small project in every direction.
+func TestGraph(t *testing.T) {
+	files := map[string]string{
+		"ferry/__init__.py": "", "ferry/tides.py": "table = 1\n", "ferry/main.py": "from ferry import tides\nfrom ferry.tides import tabel\nimport os\nfrom .nowhere import x\ntry:\n    from . import maybe\nexcept ImportError:\n    pass\n",
+		"pages/index.html": "<!doctype html><script src=app.js></script><img src=gone.png>", "pages/app.js": "import './more.js'\nimport 'react'\n", "notes.txt": "",
+	}
+	var paths []string
+	for at := range files {
+		paths = append(paths, at)
+	}
+	slices.Sort(paths)
+	g := NewGraph(listed{paths, files})
+	show := func(edges []Edge) []string {
+		var all []string
+		for _, e := range edges {
+			all = append(all, fmt.Sprintf("%s:%d %s%s", e.From, e.Ref.Line, strings.Repeat(".", e.Ref.Relative), e.Ref.Name))
+		}
+		return all
+	}
+	for what, c := range map[string]struct{ got, want []string }{
+		"from":        {show(g.From("pages/app.js")), []string{"pages/app.js:1 ./more.js", "pages/app.js:2 react"}},
+		"to a file":   {show(g.To("ferry/tides.py")), []string{"ferry/main.py:1 ferry", "ferry/main.py:2 ferry.tides"}},
+		"to a folder": {show(g.To("pages/")), []string{"pages/index.html:1 app.js"}},
+		"broken":      {show(g.Broken()), []string{"ferry/main.py:2 ferry.tides", "ferry/main.py:4 .nowhere", "pages/app.js:1 ./more.js", "pages/index.html:1 gone.png"}},
+		"outside":     {show(g.Outside()), []string{"ferry/main.py:3 os", "pages/app.js:2 react"}},
+	} {
+		if !slices.Equal(c.got, c.want) {
+			t.Errorf("%s: %q, not %q", what, c.got, c.want)
+		}
+	}
+	for _, c := range []struct {
+		from, name, at string
+		want           bool
+	}{{"pages/app.js", "./more.js", "pages/more.js", true}, {"pages/app.js", "./more.js", "more.js", false}, {"pages/index.html", "app.js", "pages/app.js", true}} {
+		for _, e := range g.From(c.from) {
+			if e.Ref.Name == c.name && g.Leads(c.from, e.Ref, c.at) != c.want {
+				t.Errorf("%s in %s leads to %s: %v", c.name, c.from, c.at, !c.want)
+			}
+		}
 	}
 }

@@ -44,8 +44,12 @@ func runDangling(c *Call) {
 		if !hasLetters(e.Ref.Name+e.Ref.Value) || slices.ContainsFunc(e.Sought, func(at string) bool { return c.hidden(e.From, at) }) {
 			continue
 		}
-		meant, near := c.likely(&e)
 		key := e.Sought[0] + "\x00" + e.Within
+		if known := causes[key]; known != nil {
+			known.edges = append(known.edges, e)
+			continue
+		}
+		meant, near := c.likely(&e)
 		if len(meant) == 0 && e.Ref.Kind == refs.Link && !e.Fails {
 			key = e.From // what is dead in one document is told once
 		}

@@ -165,7 +165,7 @@ type Repository struct {
 	Files    int       // files and links, ignored ones apart
 	Troubles []Trouble
 
-	above    string // path of the root below git's top, "" or ending in "/"
+	above    string                            // path of the root below git's top, "" or ending in "/"
 	recorded func(path string) ([]byte, error) // gives texts where they are not on the disk
 	listing  sync.Mutex                        // guards the lists of a recorded repository
 	texts    textCache
@@ -241,6 +241,25 @@ func (r *Repository) readText(path string) ([]byte, error) {
 	}
 	defer file.Close()
 	return io.ReadAll(io.LimitReader(file, TextLimit))
+}
+
+// Stamp tells what a file on the disk is like without reading it: its size, the
+// times at which its text and the file itself last changed, in nanoseconds, and its
+// number. It is false for what is no regular file of the disk.
+func (r *Repository) Stamp(path string) (size, changed, altered int64, inode uint64, ok bool) {
+	if r.recorded != nil {
+		return 0, 0, 0, 0, false
+	}
+	root, err := r.opened()
+	if err != nil {
+		return 0, 0, 0, 0, false
+	}
+	info, err := root.Lstat(filepath.FromSlash(path))
+	if err != nil || !info.Mode().IsRegular() {
+		return 0, 0, 0, 0, false
+	}
+	altered, inode = inodeOf(info)
+	return info.Size(), info.ModTime().UnixNano(), altered, inode, true
 }
 
 // opened gives the root, opened once: below it a path may be of any length,

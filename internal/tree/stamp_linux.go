@@ -1,0 +1,5 @@
+package tree
+
+import "syscall"
+
+func alteredAt(s *syscall.Stat_t) int64 { return s.Ctim.Nano() }
