@@ -39,6 +39,7 @@ type Graph struct {
 	edges memory[[]Edge]
 	all   func() []string
 	back  func() map[string][]Edge
+	lost  func() loss
 
 	parsed atomic.Int64
 }
@@ -66,12 +67,21 @@ func (m *memory[T]) get(at string, find func() T) T {
 	return v
 }
 
+// peek gives what was found already.
+func (m *memory[T]) peek(at string) (T, bool) {
+	m.mu.Lock()
+	defer m.mu.Unlock()
+	v, ok := m.known[at]
+	return v, ok
+}
+
 // NewGraph makes the graph of a project, with nothing read yet.
 func NewGraph(t Tree) *Graph {
 	g := &Graph{tree: t}
 	g.look = lang.NewLook(t, g.Of)
 	g.all = sync.OnceValue(g.list)
 	g.back = sync.OnceValue(g.turn)
+	g.lost = sync.OnceValue(g.scan)
 	return g
 }
 
@@ -135,7 +145,12 @@ type content struct {
 var (
 	seed  = maphash.MakeSeed()
 	known sync.Map // of content to *File
+	texts atomic.Int64
 )
+
+// mostKept bounds how many texts are known by what they hold, and how many files a
+// project has whose references are all kept.
+const mostKept = 20_000
 
 // readOnce reads a text that may have been read before, in another revision of
 // the repository or in another place. Nobody changes what it gives.
@@ -145,7 +160,9 @@ func readOnce(at string, text []byte) *File {
 		return f.(*File)
 	}
 	f := Read(at, text)
-	known.Store(key, &f)
+	if texts.Add(1) < mostKept {
+		known.Store(key, &f)
+	}
 	return &f
 }
 
@@ -201,17 +218,29 @@ func (g *Graph) list() []string {
 // From returns the references of a file with where they lead, in the order of the
 // text; what is no reference, such as a package line, is left out.
 func (g *Graph) From(at string) []Edge {
-	return g.edges.get(at, func() []Edge {
-		var all []Edge
-		for _, r := range g.Of(at).Refs {
-			switch r.Kind {
-			case Package, Key, Type:
-			default:
-				all = append(all, Edge{at, r, g.Answer(at, r)})
-			}
+	return g.edges.get(at, func() []Edge { return g.follow(at, g.Of(at)) })
+}
+
+// fresh is From, with nothing kept of a file that nobody asked about.
+func (g *Graph) fresh(at string) []Edge {
+	f, known := g.read.peek(at)
+	if !known {
+		f = g.remembered(at)
+	}
+	return g.follow(at, f)
+}
+
+// follow says where what a file says leads.
+func (g *Graph) follow(at string, f *File) []Edge {
+	var all []Edge
+	for _, r := range f.Refs {
+		switch r.Kind {
+		case Package, Key, Type:
+		default:
+			all = append(all, Edge{at, r, g.Answer(at, r)})
 		}
-		return all
-	})
+	}
+	return all
 }
 
 // Answer says where a reference in a file leads.
@@ -269,29 +298,55 @@ func (g *Graph) To(at string) []Edge {
 
 // Broken returns the references to something of the project's own that is not
 // there, in the order of the files.
-func (g *Graph) Broken() []Edge { return g.those(func(e *Edge) bool { return e.Broken() }) }
+func (g *Graph) Broken() []Edge { return g.lost().broken }
 
 // Outside returns the references that lead out of the project, or of which nobody
-// can tell.
-func (g *Graph) Outside() []Edge {
-	return g.those(func(e *Edge) bool { return (!e.Own || e.Near) && len(e.To) == 0 })
-}
+// can tell. Of several with one name in one folder it gives the first in each file
+// of small projects, and in large ones the first of all.
+func (g *Graph) Outside() []Edge { return g.lost().outside }
 
-// those gives the edges of every file that are wanted.
-func (g *Graph) those(wanted func(*Edge) bool) []Edge {
+// A loss is what one pass over all files finds to lead to nothing.
+type loss struct{ broken, outside []Edge }
+
+// scan goes through all files once. Of a large project it keeps nothing but what it
+// looks for.
+func (g *Graph) scan() loss {
 	files := g.all()
-	g.Ahead(files) // so that nobody waits for what another reads
-	found := make([][]Edge, len(files))
-	at := map[string]int{}
+	large := len(files) > mostKept
+	if !large {
+		g.Ahead(files) // so that nobody waits for what another reads
+	}
+	found := make([]loss, len(files))
+	at := make(map[string]int, len(files))
 	for i, f := range files {
 		at[f] = i
 	}
 	side(files, func(f string) {
-		for _, e := range g.From(f) {
-			if wanted(&e) {
-				found[at[f]] = append(found[at[f]], e)
+		of := g.From
+		if large {
+			of = g.fresh
+		}
+		edges := of(f)
+		for i := range edges {
+			switch e := &edges[i]; {
+			case e.Broken():
+				found[at[f]].broken = append(found[at[f]].broken, *e)
+			case (!e.Own || e.Near) && len(e.To) == 0 && e.Ref.Kind == Import:
+				found[at[f]].outside = append(found[at[f]].outside, *e)
 			}
 		}
 	})
-	return slices.Concat(found...)
+	var all loss
+	seen := map[string]bool{}
+	for i := range found {
+		all.broken = append(all.broken, found[i].broken...)
+		for _, e := range found[i].outside {
+			if key := path.Dir(e.From) + " " + e.Ref.Name; !large || !seen[key] {
+				seen[key] = large
+				all.outside = append(all.outside, e)
+			}
+		}
+		found[i] = loss{}
+	}
+	return all
 }

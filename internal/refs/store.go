@@ -160,7 +160,8 @@ func pack(f *File) []byte {
 	number := func(n int) { data = binary.AppendUvarint(data, uint64(n)) }
 	data = appendText(data, f.Broken)
 	number(f.BrokenLine)
-	number(bits(f.Mark, f.Returns))
+	number(bits(f.Mark, f.Returns, f.Open))
+	data = appendText(data, string(f.Words))
 	number(len(f.Refs))
 	for i := range f.Refs {
 		r := &f.Refs[i]
@@ -190,7 +191,8 @@ func unpack(data []byte) (*File, error) {
 	u := unpacker{data: data}
 	f := &File{Broken: u.text(), BrokenLine: int(u.number())}
 	flags := u.number()
-	f.Mark, f.Returns = flags&1 != 0, flags&2 != 0
+	f.Mark, f.Returns, f.Open = flags&1 != 0, flags&2 != 0, flags&4 != 0
+	f.Words = u.bytes()
 	n := u.number()
 	if n < 0 || n > int64(len(data)) {
 		return nil, errPacked

@@ -77,8 +77,10 @@ type File struct {
 	// BrokenLine where. What stands before was read.
 	Broken     string
 	BrokenLine int
-	Mark       bool // a byte-order mark stands at its start
-	Returns    bool // its lines end in carriage return and line feed
+	Words      Vocabulary // of a module: the words of its text
+	Open       bool       // it may give names that its text does not hold
+	Mark       bool       // a byte-order mark stands at its start
+	Returns    bool       // its lines end in carriage return and line feed
 }
 
 // Of gives the references of one kind, in the order of the text.

@@ -117,7 +117,7 @@ func modules(l *lang.Look, from, at, value string) lang.Answer {
 		return answer
 	}
 	home := answer.To[0]
-	if l.IsFile(home) && strings.HasSuffix(home, ".py") && (!Gives(l, home, value) || home == from && !binds(l.TextOf(home), value) && !open(l, home)) {
+	if l.IsFile(home) && strings.HasSuffix(home, ".py") && (!gives(l, home, value) || home == from && !binds(l.TextOf(home), value) && !open(l, home)) {
 		answer.Within = home
 		answer.Sought = sought(below)
 	} else if at != "." && l.IsFolder(home) { // a package without a marker holds modules only
@@ -173,12 +173,7 @@ func built(at string) bool {
 var dynamic = lazy.New(`\b(?:__getattr__|globals|vars|setattr|exec|eval|locals|sys\.modules|meta_path|__path__|__import__|import_module|extend_path|lazy\w*|_lazy\w*|attach)\b|import\s*\*|import\s*\(\s*\*`)
 
 // open says whether a module may give names that its text does not hold.
-func open(l *lang.Look, at string) bool {
-	return l.IsFile(at) && lang.Once(l, "python open "+at, func() bool {
-		text := l.TextOf(at)
-		return dynamic.Match(text)
-	})
-}
+func open(l *lang.Look, at string) bool { return l.IsFile(at) && l.Of(at).Open }
 
 // openAround says whether a package on the way to a module may give names that no
 // text holds.
@@ -191,11 +186,11 @@ func openAround(l *lang.Look, at string) bool {
 	return false
 }
 
-// Gives says whether a module may give a name to those who import it: false only
+// gives says whether a module may give a name to those who import it: false only
 // where its text holds neither the name nor anything that could make it.
-func Gives(l *lang.Look, at, name string) bool {
-	text := l.TextOf(at)
-	return strings.HasPrefix(name, "__") || lang.HasWord(text, name) || open(l, at) || len(text) >= 1<<20 || lang.HasWord(l.TextOf(at+"i"), name)
+func gives(l *lang.Look, at, name string) bool {
+	f := l.Of(at)
+	return strings.HasPrefix(name, "__") || f.Open || f.Words.Has(name) || l.IsFile(at+"i") && l.Of(at+"i").Words.Has(name)
 }
 
 // declared says whether a module may come from elsewhere: a list of requirements

@@ -79,8 +79,16 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 
 // given says whether a module, or what declares its types, gives a name.
 func given(l *lang.Look, at, name string) bool {
+	if name == "default" || name == "*" || strings.Contains(name, "$") || gives(l, at, name) {
+		return true
+	}
 	stem, _, _ := strings.Cut(path.Base(at), ".")
-	return slices.ContainsFunc(l.Stemmed(path.Join(path.Dir(at), stem)), func(f string) bool { return isScript(f) && Exports(l.TextOf(f), name) })
+	return slices.ContainsFunc(l.Stemmed(path.Join(path.Dir(at), stem)), func(f string) bool { return isScript(f) && gives(l, f, name) })
+}
+
+func gives(l *lang.Look, at, name string) bool {
+	f := l.Of(at)
+	return f.Open || f.Words.Has(name)
 }
 
 func isScript(at string) bool { return slices.Contains(ofScripts, path.Ext(at)) }
@@ -110,6 +118,14 @@ func tries(start string) []string {
 func file(l *lang.Look, start string) []string {
 	if start == "." {
 		start = ""
+	}
+	if l.IsFile(start) {
+		return []string{start}
+	}
+	for _, ending := range endings {
+		if at := start + ending; l.IsFile(at) {
+			return []string{at}
+		}
 	}
 	if found := l.First(tries(start)...); found != nil {
 		return found

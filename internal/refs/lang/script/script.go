@@ -5,7 +5,6 @@ package script
 
 import (
 	"bytes"
-	"strings"
 
 	"dicaxon/internal/refs/lang"
 )
@@ -39,6 +38,7 @@ func read(text []byte) lang.File {
 	var code []byte
 	all := f.Refs
 	f.Refs = nil
+	f.Words, f.Open = lang.VocabularyOf(text), !bytes.Contains(text, []byte("export ")) || bytes.Contains(text, []byte("module.exports")) || exportsAll.Match(text)
 	for _, r := range all {
 		before := bytes.TrimRight(text[:max(0, r.Span.Start-1)], " \t\r\n")
 		if len(before) > 0 && before[len(before)-1] == '(' {
@@ -115,13 +115,4 @@ func readComponent(text []byte) lang.File {
 	}
 	lang.Blank(code[from:])
 	return read(code)
-}
-
-// Exports says whether a module gives a name to those who import it, as far as its
-// text tells: false only where that is sure.
-func Exports(text []byte, name string) bool {
-	if name == "default" || name == "*" || name == "" || lang.HasWord(text, name) {
-		return true
-	}
-	return !bytes.Contains(text, []byte("export ")) || exportsAll.Match(text) || bytes.Contains(text, []byte("module.exports")) || strings.Contains(name, "$")
 }
