@@ -166,7 +166,7 @@ func look(ctx context.Context, root string, o Options, known []string, before *w
 	switch {
 	case before != nil:
 		facts.Gone = sync.OnceValue(func() map[string]string { return history.GoneBetween(before.Repository, w.Repository) })
-	case o.At == "" && !o.Staged:
+	case o.At == "" && !o.Staged && w.Repository.Files < mostFollowed:
 		facts.Gone = sync.OnceValue(func() map[string]string {
 			h, err := history.Open(root)
 			if err != nil {
@@ -189,6 +189,10 @@ func look(ctx context.Context, root string, o Options, known []string, before *w
 	}
 	return w, nil
 }
+
+// mostFollowed is how many files a repository has at most for git's index to be read
+// for what was renamed or deleted in the work tree.
+const mostFollowed = 50_000
 
 // worthRemembering is how many files a repository has at least whose contents are
 // remembered from one run to the next; of fewer, reading again is as quick.

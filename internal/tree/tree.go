@@ -250,11 +250,16 @@ func (r *Repository) Stamp(path string) (size, changed, altered int64, inode uin
 	if r.recorded != nil {
 		return 0, 0, 0, 0, false
 	}
-	root, err := r.opened()
+	// A stamp tells nothing of a text, so the quick way does, where the path is not
+	// too long for it.
+	info, err := os.Lstat(filepath.Join(r.Root, filepath.FromSlash(path)))
 	if err != nil {
-		return 0, 0, 0, 0, false
+		root, failed := r.opened()
+		if failed != nil {
+			return 0, 0, 0, 0, false
+		}
+		info, err = root.Lstat(filepath.FromSlash(path))
 	}
-	info, err := root.Lstat(filepath.FromSlash(path))
 	if err != nil || !info.Mode().IsRegular() {
 		return 0, 0, 0, 0, false
 	}
