@@ -328,10 +328,11 @@ func (g *Graph) scan() loss {
 		}
 		edges := of(f)
 		for i := range edges {
-			switch e := &edges[i]; {
-			case e.Broken():
+			e := &edges[i]
+			if e.Broken() {
 				found[at[f]].broken = append(found[at[f]].broken, *e)
-			case (!e.Own || e.Near) && len(e.To) == 0 && e.Ref.Kind == Import:
+			}
+			if (!e.Own || e.Near) && len(e.To) == 0 && e.Ref.Kind == Import {
 				found[at[f]].outside = append(found[at[f]].outside, *e)
 			}
 		}

@@ -48,7 +48,14 @@ func read(text []byte) lang.File {
 			after := bytes.TrimLeft(code[min(len(code), int(r.Span.End)+1):], " \t\r\n")
 			r.Guarded = lang.InBlock(code, int(r.Span.Start), "try") || bytes.HasPrefix(after, []byte(").catch")) || bytes.Contains(after[:min(len(after), 60)], []byte("virtual:"))
 		}
-		f.Refs = append(f.Refs, taken(text, r)...)
+		clause := text
+		if bytes.IndexByte(r.ValueSpan.In(text), '/') >= 0 { // a comment stands in it
+			if code == nil {
+				code, _ = patterns.Lexis.Scrub(text)
+			}
+			clause = code
+		}
+		f.Refs = append(f.Refs, taken(clause, r)...)
 	}
 	return f
 }
