@@ -41,6 +41,9 @@ func runDangling(c *Call) {
 				continue
 			}
 		}
+		if e.Ref.Kind == refs.Link && slices.Contains(lenders, path.Base(c.absentAbove(e.Sought[0]))) {
+			continue // a folder of what others wrote, which is fetched
+		}
 		if !hasLetters(e.Ref.Name+e.Ref.Value) || slices.ContainsFunc(e.Sought, func(at string) bool { return c.hidden(e.From, at) }) {
 			continue
 		}

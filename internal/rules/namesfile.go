@@ -130,8 +130,8 @@ func (p *project) absentAbove(at string) string {
 func (c *Call) isDependency(manifest, name string) bool {
 	module := packageOf(name)
 	return !strings.HasPrefix(name, ".") && slices.ContainsFunc(c.refsOf(manifest).Of(refs.Key), func(k refs.Ref) bool {
-		below, ok := strings.CutPrefix(k.Name, "dependencies.")
-		return ok && below == module
+		list, below, _ := strings.Cut(k.Name, ".")
+		return below == module && slices.Contains([]string{"dependencies", "devDependencies", "peerDependencies", "optionalDependencies"}, list)
 	})
 }
 

@@ -139,7 +139,7 @@ func undeclaredPython(c *Call, e *refs.Edge) (name, manifest string) {
 var builtIn = strings.Fields(`assert async_hooks buffer child_process cluster console constants crypto dgram diagnostics_channel dns domain events fs http http2 https inspector module net os path perf_hooks process punycode querystring readline repl stream string_decoder sys timers tls trace_events tty url util v8 vm wasi worker_threads zlib`)
 
 // atHand are modules that a program gives to the code that it runs.
-var atHand = strings.Fields(`electron vscode bun astro cloudflare server-only client-only next react react-dom k6 obsidian original-fs atom jest @jest/globals photoshop uxp sketch`)
+var atHand = strings.Fields(`electron vscode bun astro cloudflare server-only client-only next react react-dom k6 obsidian original-fs atom jest @jest/globals photoshop uxp sketch @env @storybook/addons`)
 
 // settingsOfTools are files in which a tool's own modules are at hand.
 var settingsOfTools = lazy.New(`(?:^|/)(?:[\w.-]+\.config(?:\.\w+)*\.\w+|\.[\w-]+rc\.\w+|[Gg]runt[Ff]ile.*|[Gg]ulp[Ff]ile.*|.*\.d\.ts|.*[._-](?:test|spec|stories|bench)\.\w+)$`)

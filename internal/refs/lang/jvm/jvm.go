@@ -71,8 +71,7 @@ func resolve(l *lang.Look, _ string, ref lang.Ref) lang.Answer {
 	return own(l, ref)
 }
 
-// A home is a package of the project: its files, and whether one of its folders
-// also holds what a program makes.
+// A home is a package of the project.
 type home struct{ files []string }
 
 func packagesOf(l *lang.Look) map[string]*home {
@@ -107,7 +106,7 @@ func own(l *lang.Look, ref lang.Ref) lang.Answer {
 			continue
 		}
 		for _, at := range in.files {
-			if lang.HasWord(l.TextOf(at), parts[n]) {
+			if declares(l, at, parts[n]) {
 				return lang.Answer{To: []string{at}, How: lang.Convention}
 			}
 		}
@@ -122,6 +121,27 @@ func own(l *lang.Look, ref lang.Ref) lang.Answer {
 		return lang.Answer{}
 	}
 	return lang.Answer{Own: true, Fails: true, Only: true, Sought: []string{strings.Join(parts, "/") + ".java", strings.Join(parts, "/") + ".kt"}}
+}
+
+// declares says whether a file declares a name: a type, or what else Kotlin has at
+// the top of a file.
+func declares(l *lang.Look, at, name string) bool {
+	if slices.ContainsFunc(l.Of(at).Of(lang.Type), func(t lang.Ref) bool { return t.Name == name }) {
+		return true
+	}
+	if path.Ext(at) == ".java" {
+		return false
+	}
+	text := l.TextOf(at)
+	for _, i := range lang.Words(text, name) {
+		line := string(text[bytes.LastIndexByte(text[:i], '\n')+1 : i])
+		for _, word := range []string{"fun", "val", "var", "typealias", "class", "object", "interface", "def", "type", "trait"} {
+			if lang.HasWord([]byte(line), word) {
+				return true
+			}
+		}
+	}
+	return false
 }
 
 // made says whether a type of that name is what a build makes.

@@ -52,7 +52,7 @@ func read(source []byte) lang.File {
 	for _, r := range once(f.Refs) {
 		switch {
 		case r.Kind == lang.Path:
-			r.Guarded = lang.InBlock(code, int(r.Span.Start), "if", "else", "elseif", "try") || lang.HasWord(code[max(0, int(r.Span.Start)-80):r.Span.Start], "file_exists")
+			r.Guarded = lang.InBlock(code, int(r.Span.Start), "if", "else", "elseif", "try") || asked.Match(code[max(0, int(r.Span.Start)-80):r.Span.Start])
 		case r.Kind == lang.Import && inside[r.Span.Start-1] == '\\':
 			r.Value = "full"
 		case r.Kind == lang.Import:
@@ -67,6 +67,9 @@ func read(source []byte) lang.File {
 	}
 	return f
 }
+
+// asked is a function that says whether something is there.
+var asked = lazy.New(`\b(?:file_exists|is_file|is_dir|is_readable|glob|realpath)\s*\([^;]*$`)
 
 // namespaces finds the namespaces that a file is in.
 func namespaces(code []byte) []lang.Ref {
@@ -282,7 +285,7 @@ func made(l *lang.Look, last string) bool {
 			text := l.TextOf(at)
 			for _, i := range lang.Words(text, last) {
 				before := strings.Fields(string(text[max(0, i-20):i]))
-				found = found || len(before) > 0 && strings.Contains("class interface trait enum function const", before[len(before)-1])
+				found = found || len(before) > 0 && strings.Contains("class interface trait enum function const", strings.Trim(before[len(before)-1], "'\"({;"))
 			}
 		}
 	})
