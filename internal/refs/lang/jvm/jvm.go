@@ -114,6 +114,10 @@ func own(l *lang.Look, ref lang.Ref) lang.Answer {
 			return lang.Answer{}
 		}
 		at := in.files[0]
+		if rest := parts[n:]; len(rest) > 1 && rest[0] == strings.ToLower(rest[0]) {
+			// A package below it, which a build may make.
+			return lang.Answer{Own: !made(rest[len(rest)-1]), Fails: true, Near: true, Sought: []string{path.Join(path.Dir(at), strings.Join(rest, "/")+path.Ext(at))}}
+		}
 		return lang.Answer{Own: true, Fails: true, Only: generates(l), Sought: []string{path.Join(path.Dir(at), parts[n]+path.Ext(at))}}
 	}
 	root := rootOf(homes)
