@@ -333,6 +333,7 @@ func TestReferencesOfOthers(t *testing.T) {
 		{"a name that a package takes from itself is not given by that", map[string]string{"ferry/__init__.py": "from ferry import views\nviews.run()\n", "ferry/view.py": ""}, []string{"ferry/__init__.py:1"}},
 		{"a module that moved, under its whole name", map[string]string{"requirements.txt": "flask\n", "a.py": "import tides.table\n", "ferry/tides/table.py": ""}, []string{"a.py:1"}},
 		{"types stand beside what is compiled", map[string]string{"package.json": "{}", "a.d.ts": "import { Pier } from './b.js'\n", "b.js": "export const x = 1\n", "b.d.ts": "export interface Pier {}\n"}, nil},
+		{"a declaration names the source that it was made of", map[string]string{"package.json": "{}", "a.d.ts": "import { Pier } from './b.ts'\nimport './c.ts'\n", "b.d.ts": "export interface Pier {}\n"}, []string{"a.d.ts:2"}},
 		{"a platform stands in the name", map[string]string{"package.json": "{}", "a.js": "import './pier'\nimport './boat'\n", "pier.ios.js": "", "pier.android.js": "", "boat.web.tsx": ""}, nil},
 		{"a module within a bundle", map[string]string{"a.js": "define('ferry/a', ['require'], function (require) { require('./b') })\n", "c.js": "/* bundle */ (function(require,module,exports){ require('./d') })\n"}, nil},
 		{"a build makes it", map[string]string{"package.json": "{}", "a.js": "require('./dist/ferry')\nrequire('../lib/x')\n", "test/run.js": "require('../build/Release/ferry.node')\n"}, nil},

@@ -7,6 +7,7 @@ import (
 
 	"dicaxon/internal/lazy"
 	"dicaxon/internal/refs"
+	"dicaxon/internal/refs/lang"
 )
 
 // A compiler is what compiler settings say of where sources are read and results
@@ -27,7 +28,18 @@ func (c *Call) compilersFor(from string) (all []compiler, alone bool) {
 	if manifest == "" {
 		return nil, false
 	}
-	for _, name := range look.Names(home) {
+	of := lang.Once(look, "compilers "+manifest, func() compilers { return c.compilersOf(home, manifest) })
+	return of.all, of.alone
+}
+
+// compilers are those of one package.
+type compilers struct {
+	all   []compiler
+	alone bool // nothing else writes files
+}
+
+func (c *Call) compilersOf(home, manifest string) (of compilers) {
+	for _, name := range c.Graph.Look().Names(home) {
 		if !strings.HasPrefix(name, "tsconfig") || !strings.HasSuffix(name, ".json") {
 			continue
 		}
@@ -37,25 +49,24 @@ func (c *Call) compilersFor(from string) (all []compiler, alone bool) {
 			if out == nil || out.Value == "" || strings.Contains(out.Value, "$") {
 				continue
 			}
-			one := compiler{out: path.Join(home, out.Value)}
+			one := compiler{out: path.Join(home, out.Value), roots: []string{home, path.Join(home, "src"), path.Join(home, "lib")}}
 			if root := f.Get("compilerOptions.rootDir"); root != nil {
 				one.roots = []string{path.Join(home, root.Value)}
-			} else {
-				one.roots = []string{home, path.Join(home, "src"), path.Join(home, "lib")}
 			}
-			all = append(all, one)
+			of.all = append(of.all, one)
 		}
 	}
-	tsc := false
 	for _, k := range c.refsOf(manifest).Of(refs.Key) {
 		if strings.HasPrefix(k.Name, "scripts.") {
 			if bundlers.MatchString(k.Value) {
-				return all, false
+				of.alone = false
+				return of
 			}
-			tsc = tsc || strings.Contains(k.Value, "tsc")
+			of.alone = of.alone || strings.Contains(k.Value, "tsc")
 		}
 	}
-	return all, tsc && len(all) > 0
+	of.alone = of.alone && len(of.all) > 0
+	return of
 }
 
 // sourceEndings says of what sources a compiled file may be made.

@@ -30,6 +30,7 @@ type broken struct {
 
 func runDangling(c *Call) {
 	causes := map[string]*broken{}
+	hidden := map[string]bool{}
 	var order []string
 	for _, e := range c.Graph.Broken() {
 		if c.fits("except", e.From) || c.lends(e.From) {
@@ -44,10 +45,14 @@ func runDangling(c *Call) {
 		if e.Ref.Kind == refs.Link && slices.Contains(lenders, path.Base(c.absentAbove(e.Sought[0]))) {
 			continue // a folder of what others wrote, which is fetched
 		}
-		if !hasLetters(e.Ref.Name+e.Ref.Value) || slices.ContainsFunc(e.Sought, func(at string) bool { return c.hidden(e.From, at) }) {
+		key := e.Sought[0] + "\x00" + e.Within
+		if hidden[key] || !hasLetters(e.Ref.Name+e.Ref.Value) {
 			continue
 		}
-		key := e.Sought[0] + "\x00" + e.Within
+		if causes[key] == nil && slices.ContainsFunc(e.Sought, func(at string) bool { return c.hidden(e.From, at) }) {
+			hidden[key] = true
+			continue
+		}
 		if known := causes[key]; known != nil {
 			known.edges = append(known.edges, e)
 			continue
@@ -174,6 +179,9 @@ func (p *project) isLent(at string) bool {
 		return true
 	}
 	base := path.Base(at)
+	if stemOf(base) == "template" {
+		return true
+	}
 	for _, mark := range []string{".min.", ".bundle", ".example", ".sample", ".template", ".dist.", ".j2", ".tmpl", ".erb"} {
 		if strings.Contains(base, mark) || strings.HasSuffix(base, ".in") {
 			return true

@@ -97,10 +97,12 @@ func (c *Call) followPath(f file, r refs.Ref, name string) {
 		return // another rule has said so
 	}
 	told := c.report(f.path, line, column, &finding.Place{Path: at}, "%s", message)
+	told.About = at
 	_, known := c.compiles(f.path, at)
 	if c.flag("elsewhere") && near == "" && !known {
 		told.Level = max(told.Level, finding.Warning)
-		if k := c.refsOf(f.path).Get("private"); path.Base(at) == "index.js" || k != nil && k.Value == "true" {
+		k := c.refsOf(f.path).Get("private")
+		if path.Base(at) == "index.js" || k != nil && k.Value == "true" || c.absentAbove(at) != at {
 			told.Level = finding.Note
 		}
 	}

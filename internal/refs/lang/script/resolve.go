@@ -18,7 +18,9 @@ var endings = []string{".ts", ".tsx", ".mts", ".cts", ".d.ts", ".js", ".jsx", ".
 // compiled says of what sources a named file may be made: TypeScript names what
 // will be compiled.
 var compiled = map[string][]string{
-	".js": {".ts", ".tsx", ".jsx", ".d.ts"}, ".jsx": {".tsx"}, ".mjs": {".mts", ".d.mts"}, ".cjs": {".cts", ".d.cts"}, ".css": {".scss", ".sass", ".less", ".styl"},
+	".js": {".ts", ".tsx", ".jsx", ".d.ts"}, ".jsx": {".tsx"}, ".mjs": {".mts", ".d.mts"}, ".cjs": {".cts", ".d.cts"},
+	// A declaration names the source that it was made of.
+	".ts": {".d.ts", ".d.cts"}, ".mts": {".d.mts"}, ".cts": {".d.cts"}, ".tsx": {".d.ts"}, ".css": {".scss", ".sass", ".less", ".styl"},
 }
 
 // An alias is a beginning of a name and the folder that stands for it.
