@@ -122,3 +122,26 @@ func TestSecretsAreNotShown(t *testing.T) {
 		}
 	}
 }
+
+// TestDangling reads what people and programs are told of references that lead
+// nowhere, and of forgetting.
+func TestDangling(t *testing.T) {
+	dir := treetest.Make(t, map[string]string{"package.json": `{"name": "ferry"}`, "a.js": "import { table } from './tides.js'\nimport './gone.js'\n", "b.js": "import './gone.js'\n", "tide.js": "export const table = 1\n"})
+	o := run(t, dir, "check", "--only", "dangling", "--no-cache")
+	if o.status != 1 || !strings.Contains(o.out, "a.js:1\n") || !strings.Contains(o.out, "it imports ./tides.js, which is not there; did it mean ./tide.js?") ||
+		!strings.Contains(o.out, "it imports ./gone.js, which is not there (and 1 more like it: b.js)") {
+		t.Errorf("status %d\n%s%s", o.status, o.out, o.err)
+	}
+	o = run(t, dir, "check", "--only", "dangling", "--format", "json")
+	for _, want := range []string{`"kind": "dangling"`, `"line": 2`, `"column": 9`, `"path": "gone.js"`, `"more": 1`} {
+		if !strings.Contains(o.out, want) {
+			t.Errorf("%s is not in\n%s", want, o.out)
+		}
+	}
+	if o := run(t, dir, "check", "--explain", "dangling"); o.status != 0 || !strings.Contains(o.out, "not there") {
+		t.Errorf("status %d\n%s%s", o.status, o.out, o.err)
+	}
+	if o := run(t, dir, "check", "--skip", "dangling"); o.status != 0 || strings.Contains(o.out, "gone.js") {
+		t.Errorf("status %d\n%s%s", o.status, o.out, o.err)
+	}
+}

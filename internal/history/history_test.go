@@ -1,6 +1,7 @@
 package history
 
 import (
+	"maps"
 	"os/exec"
 	"path/filepath"
 	"slices"
@@ -120,5 +121,51 @@ func TestStagedAndTracked(t *testing.T) {
 	}
 	if _, err := Open(t.TempDir()); err == nil {
 		t.Error("a folder without git has a history")
+	}
+}
+
+// TestGone follows files that were renamed, staged or not, changed on the way, and
+// deleted, and compares two states.
+func TestGone(t *testing.T) {
+	root := treetest.Make(t, map[string]string{"a.txt": "one\n", "b.txt": "two\n", "c/d.txt": "three\n", "c/e.txt": "four\n", "keep.txt": "five\n"})
+	git(t, root, "init", "--quiet")
+	h, err := Open(root)
+	if err != nil {
+		t.Fatal(err)
+	}
+	read := func() *tree.Repository {
+		r, err := tree.Read(root, tree.Options{})
+		if err != nil {
+			t.Fatal(err)
+		}
+		return r
+	}
+	if got, err := h.Gone(read()); err == nil && len(got) > 0 {
+		t.Errorf("before the first commit: %v", got)
+	}
+	git(t, root, "add", "--all")
+	git(t, root, "commit", "--quiet", "-m", "one")
+	before := read()
+	then, err := h.At("HEAD", nil)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if got, err := h.Gone(before); err != nil || len(got) > 0 {
+		t.Errorf("nothing is gone: %v %v", got, err)
+	}
+	git(t, root, "mv", "a.txt", "moved.txt")                   // with its text
+	git(t, root, "rm", "--quiet", "b.txt")                     // for good
+	git(t, root, "mv", "c", "f")                               // a folder
+	treetest.Add(t, root, map[string]string{"f/e.txt": "4\n"}) // changed on the way
+	want := map[string]string{"a.txt": "moved.txt", "b.txt": "", "c/d.txt": "f/d.txt", "c/e.txt": "f/e.txt"}
+	if got, err := h.Gone(read()); err != nil || !maps.Equal(got, want) {
+		t.Errorf("staged: %v %v", got, err)
+	}
+	if got := GoneBetween(then, read()); !maps.Equal(got, want) {
+		t.Errorf("between two states: %v", got)
+	}
+	git(t, root, "commit", "--quiet", "--all", "-m", "two")
+	if got, err := h.Gone(read()); err != nil || len(got) > 0 {
+		t.Errorf("once it is committed: %v %v", got, err)
 	}
 }

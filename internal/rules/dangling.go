@@ -169,7 +169,8 @@ func (p *project) lends(at string) bool {
 }
 
 func (p *project) isLent(at string) bool {
-	code := path.Ext(at) != ".html" && path.Ext(at) != ".htm"
+	page := path.Ext(at) == ".html" || path.Ext(at) == ".htm"
+	code := refs.IsCode(at) && !page
 	for _, name := range strings.Split(path.Dir(at), "/") {
 		if name = strings.ToLower(strings.TrimLeft(name, "_.")); (slices.Contains(lenders, name) || strings.HasPrefix(name, "template-")) && (code || name != "templates" && name != "template") || strings.HasSuffix(name, "testdata") {
 			return true
@@ -187,7 +188,7 @@ func (p *project) isLent(at string) bool {
 			return true
 		}
 	}
-	if !code && inSample(at) {
+	if page && inSample(at) {
 		return true
 	}
 	switch path.Ext(at) {

@@ -29,6 +29,7 @@ var lookedUp = &Rule{
 		{"in", Paths, false, "the files that define names; those that hold them, if left out", true},
 		{"owner", Regexps, false, "finds the name of a group of definitions in a file: a name with a dot is one of a group that is there", false},
 		{"except", Regexps, false, "names that stand for something else", false},
+		{"near-only", Flag, false, "true where an absent thing is wrong only if one of nearly its name is there", false},
 		{"where", Paths, false, "only where one of these folders is there", true},
 	},
 	Run: runNames,
@@ -56,7 +57,7 @@ func runNames(c *Call) {
 			continue
 		}
 		sought, meant, broken := c.follow(s, known)
-		if !broken || slices.ContainsFunc(sought, func(at string) bool { return c.hidden(s.file.path, at) }) {
+		if !broken || meant == "" && c.flag("near-only") || slices.ContainsFunc(sought, func(at string) bool { return c.hidden(s.file.path, at) }) {
 			continue
 		}
 		told[s.file.path+"\x00"+s.name] = true

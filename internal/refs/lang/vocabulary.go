@@ -2,8 +2,8 @@ package lang
 
 // A Vocabulary tells whether a text holds a word, without keeping the text: a Bloom filter,
 // B. H. Bloom, Space/time trade-offs in hash coding with allowable errors, 1970. A
-// word that is there is always found; of those that are not, about one in a hundred
-// counts as there.
+// word that is there is always found; of those that are not, about one in forty
+// counts as there at worst.
 type Vocabulary []byte
 
 // VocabularyOf gathers the words of a text: runs of bytes that may be part of a name.
@@ -20,9 +20,9 @@ func VocabularyOf(text []byte) Vocabulary {
 		}
 		hashes = append(hashes, h)
 	}
-	// Ten bits for each word, of which many are repeated.
+	// Eight bits or more for each word, of which many are repeated.
 	size := 16
-	for size < len(hashes)/2 && size < 1<<14 {
+	for size < len(hashes) && size < 1<<15 {
 		size *= 2
 	}
 	w := make(Vocabulary, size)

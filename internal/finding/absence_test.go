@@ -1,0 +1,48 @@
+package finding
+
+import (
+	"slices"
+	"testing"
+)
+
+// TestOneAbsence tells references to one thing that is not there once, the gravest
+// of them, with where the others are.
+func TestOneAbsence(t *testing.T) {
+	all := []Finding{
+		{Kind: Dangling, Level: Warning, Path: "a.yml", Line: 1, Rule: "names", About: "tides"},
+		{Kind: Dangling, Level: Error, Path: "b.sql", Line: 2, Rule: "dangling", About: "tides", Also: []string{"c.sql"}},
+		{Kind: Dangling, Level: Error, Path: "d.sql", Line: 3, Rule: "dangling", About: "berths"},
+		{Kind: Dangling, Level: Error, Path: "e.sql", Line: 3, Rule: "dangling"},
+		{Kind: Dangling, Level: Error, Path: "f.sql", Line: 3, Rule: "dangling"},
+		{Kind: Disagrees, Level: Error, Path: "g.sql", Line: 3, Rule: "once", About: "tides"},
+	}
+	got := Fold(slices.Clone(all))
+	if len(got) != 5 || got[0].Path != "b.sql" || got[0].More != 2 || !slices.Equal(got[0].Also, []string{"c.sql", "a.yml"}) {
+		t.Errorf("%+v", got)
+	}
+}
+
+// TestDanglingEndsWith what comes to where it looks, and with nothing else.
+func TestDanglingEndsWith(t *testing.T) {
+	looks := Finding{Kind: Dangling, Path: "a.js", Line: 1, Rule: "dangling", Sought: []string{"src/tides", "src/tides.js", "src/tides/index.js"}}
+	for _, c := range []struct {
+		cause Finding
+		ends  bool
+	}{
+		{Finding{Kind: Misplaced, Path: "tides.js", Home: "src/tides.js"}, true},
+		{Finding{Kind: Misplaced, Path: "tide/", Home: "src/tides/"}, true},
+		{Finding{Kind: Misnamed, Path: "source/", Home: "src/"}, true},
+		{Finding{Kind: Missing, Path: "src/tides.js"}, true},
+		{Finding{Kind: Missing, Path: "src/tides/other.js"}, true},
+		{Finding{Kind: Misplaced, Path: "tides.js", Homes: []string{"src/tides.js", "lib/tides.js"}}, false},
+		{Finding{Kind: Misplaced, Path: "tides.js", Home: "lib/tides.js"}, false},
+		{Finding{Kind: Extra, Path: "src/tides.js"}, false},
+		{Finding{Kind: Misplaced, Path: "a.js", Home: "src/a.js"}, false},
+		{Finding{Kind: Misnamed, Path: "source/", Home: "src/", Rule: "package-line"}, true},
+	} {
+		told, ended := Split([]Finding{c.cause, looks})
+		if (len(ended) == 1) != c.ends || len(told)+len(ended) != 2 {
+			t.Errorf("%+v: told %d, ended %d", c.cause, len(told), len(ended))
+		}
+	}
+}
