@@ -5,9 +5,11 @@ import (
 	"slices"
 	"strings"
 
+	"dicaxon/internal/finding"
 	"dicaxon/internal/lazy"
 	"dicaxon/internal/refs"
 	"dicaxon/internal/refs/lang"
+	"dicaxon/internal/tree"
 )
 
 // A compiler is what compiler settings say of where sources are read and results
@@ -139,4 +141,47 @@ func (c *Call) isSourceOf(at string) bool {
 		return false
 	}
 	return slices.ContainsFunc([]string{".ts", ".tsx", ".js", ".mts", ".cts", "/index.ts", "/index.js"}, func(ending string) bool { return c.node(at+ending) != nil })
+}
+
+var compiledOutput = &Rule{
+	Name: "compiled-output", Kind: finding.Exposed, Level: finding.Warning, Always: true,
+	Doc: "What the compiler's settings say that it writes is named by an ignore file, where the sources that it was made of are kept.",
+	Example: `- rule: compiled-output
+  level: note`,
+	Run: func(c *Call) {
+		if n := c.node(".gitignore"); n == nil {
+			return // nobody says what version control is to leave out
+		}
+		told := map[string]bool{}
+		for _, f := range c.find(everyFile, c.env) {
+			if path.Base(f.path) != "package.json" || inSample(f.path) {
+				continue
+			}
+			all, _ := c.compilersFor(f.path)
+			for _, one := range all {
+				n := c.node(one.out)
+				if n == nil || n.Folder == nil || n.Ignored || told[one.out] || slices.Contains(one.roots, one.out) || slices.Contains(outputs, path.Base(one.out)) {
+					continue
+				}
+				if at := c.compiledIn(one.out, n.Folder, one.roots); at != "" {
+					told[one.out] = true
+					c.report(one.out+"/", 0, 0, &finding.Place{Path: at}, "the compiler writes it, and no ignore file names it; %s is made of a source that is kept", at)
+				}
+			}
+		}
+	},
+}
+
+// compiledIn gives a file below a folder of results whose source is there, "" where
+// none is.
+func (c *Call) compiledIn(out string, in *tree.Folder, roots []string) (at string) {
+	c.Written(in, func(f string, _ *tree.Node) {
+		below, ok := strings.CutPrefix(f, out+"/")
+		if at == "" && ok && strings.HasSuffix(f, ".js") && slices.ContainsFunc(roots, func(root string) bool {
+			return c.isSourceOf(path.Join(root, below)) && c.node(path.Join(root, below)) == nil
+		}) {
+			at = f
+		}
+	})
+	return at
 }

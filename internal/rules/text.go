@@ -49,5 +49,5 @@ func runText(c *Call) {
 
 // readable gives a regular expression without what only machines need.
 func readable(expression string) string {
-	return strings.NewReplacer(`\b`, "", `\s*`, " ", `\(`, "(", `\)`, ")", `\.`, ".").Replace(expression)
+	return strings.NewReplacer(`)\s*\(`, "(", "(?:", "", "|", " or ", `\b`, "", `\s*`, " ", `\(`, "(", `\)`, ")", `\.`, ".").Replace(expression)
 }
