@@ -87,7 +87,11 @@ func (c *Call) spoken() []spoken {
 		if c.lends(f.path) {
 			continue
 		}
-		for _, r := range c.refsOf(f.path).Of(refs.Key) {
+		var keys []refs.Ref
+		if len(c.texts("keys")) > 0 {
+			keys = c.refsOf(f.path).Of(refs.Key)
+		}
+		for _, r := range keys {
 			if slices.ContainsFunc(c.texts("keys"), func(key string) bool { return keyFits(key, r.Name) }) && r.Value != "" {
 				all = append(all, spoken{f, r.Value, r.Edit()})
 			}

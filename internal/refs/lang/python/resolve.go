@@ -27,6 +27,9 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 		return answer
 	}
 	first, _, _ := strings.Cut(module, "/")
+	if standard()[first] && l.IsFile("__init__.py") {
+		return lang.Answer{} // the project is itself a part of a package, whose modules are none of the library
+	}
 	for i, root := range roots(l, from) {
 		if i > 1 && standard()[first] {
 			break
@@ -48,9 +51,6 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 // started.
 func roots(l *lang.Look, from string) []string {
 	all := []string{"", "src"}
-	if l.IsFile("__init__.py") {
-		return nil // the project is itself a part of a package
-	}
 	for dir := path.Dir(from); dir != "." && dir != "/"; dir = path.Dir(dir) {
 		if dir != "src" && !l.IsFile(path.Join(dir, "__init__.py")) {
 			all = append(all, dir)
