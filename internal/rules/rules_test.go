@@ -10,6 +10,7 @@ import (
 	"testing"
 
 	"dicaxon/internal/catalogue"
+	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
 	"dicaxon/internal/placement"
 	"dicaxon/internal/tree"
@@ -20,6 +21,24 @@ import (
 // checked runs the rules of a layout over files and gives each finding as
 // "kind path:line". The layout lets everything stand.
 func checked(t *testing.T, rules string, files map[string]string, more ...string) []string {
+	t.Helper()
+	var all []string
+	for _, f := range foundIn(t, rules, files, more...) {
+		line := fmt.Sprintf("%s %s", f.Kind, f.Path)
+		if f.Line > 0 {
+			line += fmt.Sprintf(":%d", f.Line)
+		}
+		if f.Message == "" || strings.Contains(f.Message, "%!") {
+			t.Errorf("a message is amiss: %+v", f)
+		}
+		all = append(all, line)
+	}
+	slices.Sort(all)
+	return all
+}
+
+// foundIn runs the rules of a layout over files, as checked does.
+func foundIn(t *testing.T, rules string, files map[string]string, more ...string) []finding.Finding {
 	t.Helper()
 	dir := map[string]string{layout.FileName: "dicaxon: 1\nlayout: t/t\ntitle: T\nothers: may\nrules:\n" + indent(rules) + strings.Join(more, "")}
 	for path, text := range files {
@@ -53,19 +72,7 @@ func checked(t *testing.T, rules string, files map[string]string, more ...string
 	if err != nil {
 		t.Fatal(err)
 	}
-	var all []string
-	for _, f := range found {
-		line := fmt.Sprintf("%s %s", f.Kind, f.Path)
-		if f.Line > 0 {
-			line += fmt.Sprintf(":%d", f.Line)
-		}
-		if f.Message == "" || strings.Contains(f.Message, "%!") {
-			t.Errorf("a message is amiss: %+v", f)
-		}
-		all = append(all, line)
-	}
-	slices.Sort(all)
-	return all
+	return found
 }
 
 func indent(text string) string {
