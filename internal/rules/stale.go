@@ -77,7 +77,8 @@ func runStale(c *Call) {
 	})
 }
 
-// speaksOfThePast says whether a text tells what was, as a list of changes does.
+// speaksOfThePast says whether a text tells what was, as a list of changes does, or
+// what is not to be there, as an ignore file does.
 func speaksOfThePast(at string) bool {
 	name := strings.ToLower(path.Base(at))
 	for _, word := range []string{"change", "history", "news", "release", "migrat", "upgrad"} {
@@ -85,7 +86,7 @@ func speaksOfThePast(at string) bool {
 			return true
 		}
 	}
-	return strings.HasSuffix(name, ".lock") || strings.HasSuffix(name, "-lock.json") || strings.HasSuffix(name, ".patch") || strings.HasSuffix(name, ".diff") || name == "dicaxon-accepted.json"
+	return strings.HasSuffix(name, "ignore") || strings.HasSuffix(name, ".lock") || strings.HasSuffix(name, "-lock.json") || strings.HasSuffix(name, ".patch") || strings.HasSuffix(name, ".diff") || name == "dicaxon-accepted.json"
 }
 
 // oldNames puts files that went from one folder with it together, and says how
