@@ -72,3 +72,22 @@ func TestGraph(t *testing.T) {
 		}
 	}
 }
+
+// FuzzGraph follows whatever a file says; nothing that is written there stops it.
+func FuzzGraph(f *testing.F) {
+	for _, name := range []string{"a.go", "a.py", "a.ts", "a.vue", "a.kt", "a.java", "a.php", "a.rb", "a.dart", "a.cs", "a.swift", "a.rs", "a.sql", "a.html", "a.css", "a.md", "Dockerfile", "requirements.txt"} {
+		f.Add(name, []byte("import '../../..'\nfrom ... import x\nuse \\A\\{B, };\n{{ ref('') }}\nmod x;\n[a](../%zz)\nCOPY ../.. /\n-r ..\nrequire_relative '../..'\n<script src=/..>"))
+	}
+	f.Fuzz(func(t *testing.T, name string, text []byte) {
+		if strings.ContainsAny(name, "/\x00") || name == "" {
+			return
+		}
+		files := []string{"deep/" + name, "package.json", "composer.json", "go.mod", "Cargo.toml", "pubspec.yaml", "dbt_project.yml", "deep/b.kt", "lib/a/b.rb", "lib/a.rb", "config/app.rb"}
+		g := NewGraph(listed{files, map[string]string{"deep/" + name: string(text), "package.json": `{"imports": {"#x/*": "./y/*"}}`, "composer.json": `{"autoload": {"psr-4": {"A\\": "deep/"}}}`, "go.mod": "module m\n", "pubspec.yaml": "name: a\n", "deep/b.kt": "package a.b\n"}})
+		for _, e := range append(g.Broken(), g.Outside()...) {
+			if e.Broken() && len(e.Sought) == 0 {
+				t.Errorf("%+v leads nowhere, and nothing was looked for", e)
+			}
+		}
+	})
+}
