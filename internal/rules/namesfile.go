@@ -102,7 +102,7 @@ func (c *Call) followPath(f file, r refs.Ref, name string) {
 	if c.flag("elsewhere") && near == "" && !known {
 		told.Level = max(told.Level, finding.Warning)
 		k := c.refsOf(f.path).Get("private")
-		if path.Base(at) == "index.js" || k != nil && k.Value == "true" || c.absentAbove(at) != at {
+		if path.Base(at) == "index.js" || k != nil && k.Value == "true" || c.absentAbove(at) != at || path.Ext(at) == "" {
 			told.Level = finding.Note
 		}
 	}

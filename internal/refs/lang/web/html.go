@@ -121,7 +121,7 @@ func attributes(text []byte, start, end int, yield func(key string, value lang.S
 
 // filled are marks of a page that a program fills in: its paths are not what is
 // written.
-var filled = lazy.New(`\{\{|\{%|<%|<\?|\$\{|#\{|\[\[|<%=|\{#|%[A-Z_]+%|__[A-Z_]+__|<base\b`)
+var filled = lazy.New(`\{\{|\{%|<%|<\?|\$\{|#\{|\[\[|<%=|\{#|%[\w.]+%|__[A-Z_]+__|<base\b`)
 
 var whole = lazy.New(`(?i)<!doctype|<html\b`)
 
