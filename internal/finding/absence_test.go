@@ -46,3 +46,15 @@ func TestDanglingEndsWith(t *testing.T) {
 		}
 	}
 }
+
+// TestWhatIsUnknownIsToldOnce leaves out what is wrong with a whole file that has no
+// place, and tells what stands in one of its lines.
+func TestWhatIsUnknownIsToldOnce(t *testing.T) {
+	extra := Finding{Kind: Extra, Path: "app.py"}
+	for line, ends := range map[int]bool{0: true, 3: false} {
+		told, ended := Split([]Finding{extra, {Kind: Disagrees, Path: "app.py", Line: line, Rule: "shadowed"}})
+		if (len(ended) == 1) != ends || told[0].Kind != Extra {
+			t.Errorf("line %d: %+v", line, told)
+		}
+	}
+}

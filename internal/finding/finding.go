@@ -119,9 +119,12 @@ func Join(all []Finding) []Finding {
 // Split parts findings as Join does: those that are told, and those that carrying
 // one of them out would end.
 func Split(all []Finding) (told, ended []Finding) {
-	made, moved, leave, open := map[string]bool{}, map[string]bool{}, map[string]bool{}, map[string]bool{}
+	made, moved, leave, open, unknown := map[string]bool{}, map[string]bool{}, map[string]bool{}, map[string]bool{}, map[string]bool{}
 	for i := range all {
 		f := &all[i]
+		if f.Kind == Extra { // once it is gone from there, nothing is wrong with it there
+			unknown[f.Path] = true
+		}
 		switch {
 		case f.Rule != "" && (f.Kind == Misplaced || f.Kind == Misnamed):
 			made[f.Home] = f.Home != ""
@@ -155,7 +158,7 @@ func Split(all []Finding) (told, ended []Finding) {
 			credentials[at] = true
 			return again || within(open, f.Path)
 		}
-		return ends(made, moved, &f)
+		return ends(made, moved, &f) || f.Kind == Disagrees && f.Line == 0 && unknown[f.Path]
 	}
 	for _, f := range all {
 		if drop(f) {

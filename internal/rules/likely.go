@@ -125,7 +125,7 @@ func (c *Call) sameName(at, from string) []string {
 		all = look.FoldersEnding(base)
 	default:
 		for _, f := range look.Called(stem) {
-			if ending := path.Ext(f); f != from && (dotted && ending == path.Ext(base) || !dotted && refs.IsCode(f) && kin(ending, path.Ext(from))) {
+			if ending := path.Ext(f); f != from && (dotted && ending == path.Ext(base) || !dotted && path.Base(f) == stem+ending && refs.IsCode(f) && kin(ending, path.Ext(from))) {
 				all = append(all, f)
 			}
 		}

@@ -48,6 +48,9 @@ func (c *Call) compareKeys(sample, real string) {
 		}
 	}
 	for _, k := range c.refsOf(sample).Of(refs.Key) {
+		if r, ok := needs[k.Name]; ok && len(k.Value) > 5 && k.Value == r.Value && secretName.MatchString(k.Name) && !harmless.MatchString(k.Value) {
+			c.atRef(sample, k, &finding.Place{Path: real, Line: r.Line}, "the value of %s is the one that %s has; a sample holds none", k.Name, real).Kind = finding.Exposed
+		}
 		if _, ok := needs[k.Name]; !ok {
 			c.atRef(sample, k, &finding.Place{Path: real}, "it has %s, which %s lacks", k.Name, real).Level = finding.Warning
 		}
