@@ -9,6 +9,7 @@ import (
 	"dicaxon/internal/finding"
 	"dicaxon/internal/lazy"
 	"dicaxon/internal/refs"
+	"dicaxon/internal/refs/lang"
 )
 
 var envKeys = &Rule{
@@ -67,7 +68,7 @@ func runEnvKeys(c *Call) {
 			for _, m := range read.pattern.Get().FindAllSubmatchIndex(code, -1) {
 				key := string(code[m[2]:m[3]])
 				start := bytes.LastIndexByte(code[:m[0]], '\n') + 1
-				rest := code[m[1] : m[1]+lineLength(code[m[1]:])]
+				rest := code[m[1] : m[1]+lang.LineLength(code[m[1]:])]
 				before := code[start:m[0]]
 				if told[key] || has[key] || fromElsewhere.MatchString(key) || set.Match(rest) || otherwise.Match(rest) || otherwise.Match(before) || c.excepted(key) {
 					continue
@@ -78,13 +79,6 @@ func runEnvKeys(c *Call) {
 			}
 		}
 	}
-}
-
-func lineLength(text []byte) int {
-	if i := bytes.IndexByte(text, '\n'); i >= 0 {
-		return i
-	}
-	return len(text)
 }
 
 func (c *Call) excepted(key string) bool {

@@ -142,6 +142,3 @@ func made(l *lang.Look, name string) bool {
 	})
 	return found
 }
-
-// Sources gives every "source.table" that the project declares.
-func Sources(l *lang.Look) map[string][]string { return declared(l).sources }
