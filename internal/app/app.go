@@ -13,6 +13,7 @@ import (
 	"dicaxon/internal/baseline"
 	"dicaxon/internal/finding"
 	"dicaxon/internal/history"
+	"dicaxon/internal/memory"
 	"dicaxon/internal/placement"
 	"dicaxon/internal/reconcile"
 	"dicaxon/internal/refs"
@@ -44,8 +45,10 @@ type Options struct {
 	// Schemas names a database, or a saved list of its schemas, for the rule that
 	// compares folders with them.
 	Schemas string
-	// Forget says to read every file anew and to remember nothing.
-	Forget bool
+	// Remember says to go by what an earlier run read and found, where nothing changed
+	// since, and to remember this one. Findings says that no more than the findings of
+	// the projects is asked for, so that they need not be paired with their layouts again.
+	Remember, Findings bool
 	// Today decides which waivers still hold; now, if zero.
 	Today time.Time
 }
@@ -150,8 +153,16 @@ func look(ctx context.Context, root string, o Options, known []string, before *w
 	if before != nil {
 		opening.Settled = before.Projects
 	}
-	w, err := workspace.Open(ctx, root, opening)
+	past := pastFor(root, o)
+	opening.Lazy = past.there()
+	w, err := workspace.Read(root, opening)
 	if err != nil {
+		return nil, err
+	}
+	if past.recall(w) {
+		return w, nil
+	}
+	if err := w.Settle(ctx, opening); err != nil {
 		return nil, err
 	}
 	store := storeFor(w, o)
@@ -187,6 +198,7 @@ func look(ctx context.Context, root string, o Options, known []string, before *w
 	if store != nil {
 		_ = store.Save() // who cannot remember reads again
 	}
+	past.keep(w)
 	return w, nil
 }
 
@@ -200,10 +212,10 @@ const worthRemembering = 500
 
 // storeFor opens what was remembered of a repository on the disk, nil for nothing.
 func storeFor(w *workspace.Workspace, o Options) *refs.Store {
-	if o.Forget || o.At != "" || o.Staged || w.Repository.Files < worthRemembering {
+	if !o.Remember || o.At != "" || o.Staged || w.Repository.Files < worthRemembering {
 		return nil
 	}
-	at, err := refs.StorePath(w.Root)
+	at, err := memory.Path("refs", w.Root)
 	if err != nil {
 		return nil
 	}
@@ -225,6 +237,7 @@ func wanted(o Options) func(finding.Kind, string) bool {
 // layout's rules.
 func find(ctx context.Context, w *workspace.Workspace, p *workspace.Project, facts rules.Facts, store *refs.Store) error {
 	p.Placement = placement.Pair(placement.Input{Repository: w.Repository, Top: p.Folder, Layout: p.Layout, Commonplace: w.Commonplace, Answers: p.Answers, Apart: w.Apart(p), Store: store})
+	p.Files, p.Folders = p.Placement.Files, p.Placement.Folders
 	explained := reconcile.Run(p.Placement)
 	p.Moves = explained.Moves
 	said, err := rules.Run(ctx, p, facts)

@@ -286,7 +286,7 @@ func TestWhatWasReadIsRemembered(t *testing.T) {
 	}
 	// The number of the file changed a moment ago, too: that counts as a change.
 	time.Sleep(2100 * time.Millisecond)
-	only := app.Options{Only: []string{"dangling"}}
+	only := app.Options{Only: []string{"dangling"}, Remember: true}
 	parsed := func(o app.Options) (int, string) {
 		r, err := app.Check(context.Background(), root, o)
 		if err != nil {
@@ -305,7 +305,7 @@ func TestWhatWasReadIsRemembered(t *testing.T) {
 	if warm, again := parsed(only); warm != 0 || again != said {
 		t.Errorf("warm: %d read, %s", warm, again)
 	}
-	if forgot, again := parsed(app.Options{Only: only.Only, Forget: true}); forgot != cold || again != said {
+	if forgot, again := parsed(app.Options{Only: only.Only}); forgot != cold || again != said {
 		t.Errorf("forgetting: %d read", forgot)
 	}
 	treetest.Add(t, root, map[string]string{"ferry/pier7.py": "from ferry.moon import x\n"})

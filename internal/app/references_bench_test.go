@@ -46,15 +46,14 @@ func BenchmarkReferences(b *testing.B) {
 				}
 			}
 		})
-		for _, forget := range []bool{true, false} {
-			name := "warm"
-			if forget {
-				name = "cold"
-			}
-			b.Run(fmt.Sprintf("%s/%d", name, n), func(b *testing.B) {
+		for _, c := range []struct {
+			name string
+			Options
+		}{{"cold", Options{}}, {"warm", Options{Remember: true}}, {"unchanged", Options{Remember: true, Findings: true}}} {
+			b.Run(fmt.Sprintf("%s/%d", c.name, n), func(b *testing.B) {
 				b.Setenv("XDG_CACHE_HOME", b.TempDir())
 				check := func() {
-					r, err := Check(context.Background(), root, Options{Forget: forget})
+					r, err := Check(context.Background(), root, c.Options)
 					if err != nil || r.Totals.Error > 0 {
 						b.Fatal(err, r.Totals)
 					}

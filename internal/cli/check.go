@@ -26,7 +26,7 @@ func (p *program) check() *cobra.Command {
 	var o app.Options
 	var accept bool
 	var meaning string
-	verbose := false
+	var verbose, anew bool
 	failOn := "error"
 	most := 200
 	cmd := &cobra.Command{
@@ -71,6 +71,7 @@ dicaxon.yaml is wrong, 3 something could not be read.`,
 				o.Since = "HEAD"
 			}
 			o.Anew = accept
+			o.Remember, o.Findings = !anew, p.format != "html"
 			r, err := p.run(cmd.Context(), pathArg(args), o)
 			if err != nil {
 				return err
@@ -97,7 +98,7 @@ dicaxon.yaml is wrong, 3 something could not be read.`,
 	cmd.Flags().StringVar(&o.At, "at", "", "check a revision of git instead of what is on the disk")
 	cmd.Flags().BoolVar(&o.Staged, "staged", false, "check what is staged, and tell what it would bring")
 	cmd.Flags().StringVar(&o.Since, "since", "", "tell only what was not found in this revision of git already")
-	cmd.Flags().BoolVar(&o.Forget, "no-cache", false, "read every file anew, and remember nothing of what it says")
+	cmd.Flags().BoolVar(&anew, "no-cache", false, "read every file anew, and remember nothing of what is found")
 	cmd.Flags().BoolVar(&accept, "accept", false, "accept what is found today, in a file")
 	cmd.Flags().StringSliceVar(&o.Only, "only", nil, "only findings of these kinds or rules")
 	cmd.Flags().StringSliceVar(&o.Skip, "skip", nil, "no findings of these kinds or rules")

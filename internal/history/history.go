@@ -28,6 +28,7 @@ var ErrNoGit = errors.New("is in no repository of git")
 type History struct {
 	root  string // absolute, the folder that is looked at
 	below string // of the work tree, "" for its top, otherwise ending in "/"
+	work  string // the folder in which git keeps what belongs to the work tree
 	store *filesystem.Storage
 }
 
@@ -41,7 +42,7 @@ func Open(root string) (*History, error) {
 	if top == "" {
 		return nil, fmt.Errorf("%s %w", root, ErrNoGit)
 	}
-	h := &History{root: abs}
+	h := &History{root: abs, work: work}
 	if rel, err := filepath.Rel(top, real(abs)); err == nil && rel != "." {
 		h.below = filepath.ToSlash(rel) + "/"
 	}
@@ -93,6 +94,19 @@ func (h *History) Staged(watch func(string) bool) (*tree.Repository, error) {
 		files = h.add(files, blobs, entry.Name, entry.Mode, entry.Hash)
 	}
 	return tree.FromRecord(h.root, files, watch, h.reader(blobs)), nil
+}
+
+// State tells states of what git recorded apart without reading it: by its last
+// commit and by size and time of its index. Newest is when the index was
+// written, in nanoseconds.
+func (h *History) State() (state string, newest int64) {
+	head, _ := h.resolve("HEAD")
+	info, err := os.Stat(filepath.Join(h.work, "index"))
+	if err != nil {
+		return h.work + " " + head.String(), 0
+	}
+	newest = info.ModTime().UnixNano()
+	return fmt.Sprintf("%s %s %d %d", h.work, head, info.Size(), newest), newest
 }
 
 // Tracked gives the paths that git tracks, whatever ignore files say.

@@ -71,7 +71,7 @@ func CheckJSON(out io.Writer, r *app.Report) error {
 		for i, f := range p.Findings {
 			all[i] = printable(f)
 		}
-		answer.Projects = append(answer.Projects, projectJSON{p.At, layoutName(p), p.Evidence, p.Placement.Files, p.Placement.Folders, all})
+		answer.Projects = append(answer.Projects, projectJSON{p.At, layoutName(p), p.Evidence, p.Files, p.Folders, all})
 	}
 	for _, t := range r.Troubles {
 		answer.Troubles = append(answer.Troubles, troubleInJSON{tree.Printable(t.Path), t.Error()})
@@ -194,7 +194,7 @@ func (p *Page) project(project *workspace.Project, r *app.Report, verbose bool) 
 	if at != "." {
 		at += "/"
 	}
-	size := count(project.Placement.Files, "file") + " in " + count(project.Placement.Folders, "folder")
+	size := count(project.Files, "file") + " in " + count(project.Folders, "folder")
 	name := p.in(strong, project.Layout.Name)
 	p.printf("%s  %s  %s  %s\n", p.in(path, at), name, p.standing(project, r), p.in(faint, size))
 	switch {
@@ -226,7 +226,7 @@ func unknown(project *workspace.Project) string {
 	if project.Nearest != nil && len(project.Nearest.Evidence) > 0 {
 		said += fmt.Sprintf(" Nearest is %s (%s).", project.Nearest.Layout, strings.Join(project.Nearest.Evidence, ", "))
 	}
-	if project.Placement.Top.Empty() {
+	if project.Folder.Empty() {
 		return "It is empty; `dicaxon scaffold` starts a project in it."
 	}
 	return said + " --layout names one; `dicaxon layouts` lists them."

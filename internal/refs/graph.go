@@ -35,8 +35,8 @@ func (e *Edge) Broken() bool {
 type Graph struct {
 	tree  Tree
 	look  *lang.Look
-	read  memory[*File]
-	edges memory[[]Edge]
+	read  lookup[*File]
+	edges lookup[[]Edge]
 	all   func() []string
 	back  func() map[string][]Edge
 	lost  func() loss
@@ -44,13 +44,13 @@ type Graph struct {
 	parsed atomic.Int64
 }
 
-// A memory keeps what was found for a path.
-type memory[T any] struct {
+// A lookup keeps what was found for a path.
+type lookup[T any] struct {
 	mu    sync.Mutex
 	known map[string]T
 }
 
-func (m *memory[T]) get(at string, find func() T) T {
+func (m *lookup[T]) get(at string, find func() T) T {
 	m.mu.Lock()
 	v, ok := m.known[at]
 	m.mu.Unlock()
@@ -68,7 +68,7 @@ func (m *memory[T]) get(at string, find func() T) T {
 }
 
 // peek gives what was found already.
-func (m *memory[T]) peek(at string) (T, bool) {
+func (m *lookup[T]) peek(at string) (T, bool) {
 	m.mu.Lock()
 	defer m.mu.Unlock()
 	v, ok := m.known[at]

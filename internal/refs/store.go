@@ -1,16 +1,11 @@
 package refs
 
 import (
+	"dicaxon/internal/memory"
 	"encoding/binary"
 	"errors"
-	"fmt"
-	"hash/fnv"
-	"os"
-	"path/filepath"
 	"sync"
 	"time"
-
-	"github.com/google/renameio/v2"
 )
 
 // A Stamp tells states of a file apart without reading it, as git's index does.
@@ -20,20 +15,15 @@ type Stamp struct {
 	Inode            uint64 // 0 where the system has none
 }
 
-// settled is how long ago a file must have changed for its Stamp to be trusted:
-// within the grain of a clock, a second change would leave the same Stamp.
-const settled = 2 * time.Second
-
 // A Store remembers what files said from one run to the next, in a file of the
 // user's cache folder, one for each repository. It may be deleted at any time; of
 // several programs that write it the last wins. It may be used by several goroutines.
 type Store struct {
-	path    string
-	version string
-	mu      sync.Mutex
-	old     map[string]kept // from the file
-	fresh   map[string]kept
-	hits    int
+	path  string
+	mu    sync.Mutex
+	old   map[string]kept // from the file
+	fresh map[string]kept
+	hits  int
 }
 
 // A kept is what a file said, packed, with its Stamp at that time.
@@ -42,29 +32,15 @@ type kept struct {
 	packed []byte
 }
 
-// StorePath gives where what is said in a repository is remembered.
-func StorePath(root string) (string, error) {
-	folder, err := os.UserCacheDir()
-	if err != nil {
-		return "", err
-	}
-	h := fnv.New64a()
-	h.Write([]byte(root))
-	return filepath.Join(folder, "dicaxon", "refs", fmt.Sprintf("%016x", h.Sum64())), nil
-}
-
 // OpenStore reads a Store; what cannot be read, or what other readers wrote, counts
 // as empty.
 func OpenStore(path string) *Store {
-	s := &Store{path: path, version: readersVersion(), old: map[string]kept{}, fresh: map[string]kept{}}
-	data, err := os.ReadFile(path)
+	s := &Store{path: path, old: map[string]kept{}, fresh: map[string]kept{}}
+	data, err := memory.Read(path)
 	if err != nil {
 		return s
 	}
 	u := unpacker{data: data}
-	if u.text() != s.version {
-		return s
-	}
 	for n := u.number(); n > 0 && !u.failed; n-- {
 		at := u.text()
 		k := kept{stamp: Stamp{Size: u.number(), Changed: u.number(), Altered: u.number(), Inode: uint64(u.number())}, packed: u.bytes()}
@@ -74,20 +50,6 @@ func OpenStore(path string) *Store {
 		s.old = map[string]kept{}
 	}
 	return s
-}
-
-// readersVersion tells programs apart whose readers may differ: by their size and
-// the time at which they were built.
-func readersVersion() string {
-	at, err := os.Executable()
-	if err != nil {
-		return ""
-	}
-	info, err := os.Stat(at)
-	if err != nil {
-		return ""
-	}
-	return fmt.Sprintf("dicaxon refs 1 %d %d", info.Size(), info.ModTime().UnixNano())
 }
 
 // Get gives what the file at a path said when it had this Stamp.
@@ -110,7 +72,7 @@ func (s *Store) Get(at string, stamp Stamp) (*File, bool) {
 
 // Put notes what the file at a path says, unless it changed a moment ago.
 func (s *Store) Put(at string, stamp Stamp, f *File, now time.Time) {
-	if now.Sub(time.Unix(0, max(stamp.Changed, stamp.Altered))) < settled {
+	if now.Sub(time.Unix(0, max(stamp.Changed, stamp.Altered))) < memory.Settled {
 		return
 	}
 	packed := pack(f)
@@ -134,9 +96,7 @@ func (s *Store) Save() error {
 			}
 		}
 	}
-	data := binary.AppendUvarint(nil, uint64(len(s.version)))
-	data = append(data, s.version...)
-	data = binary.AppendUvarint(data, uint64(len(s.fresh)))
+	data := binary.AppendUvarint(nil, uint64(len(s.fresh)))
 	for at, k := range s.fresh {
 		data = appendText(data, at)
 		for _, n := range []int64{k.stamp.Size, k.stamp.Changed, k.stamp.Altered, int64(k.stamp.Inode)} {
@@ -144,10 +104,7 @@ func (s *Store) Save() error {
 		}
 		data = appendText(data, string(k.packed))
 	}
-	if err := os.MkdirAll(filepath.Dir(s.path), 0o700); err != nil {
-		return err
-	}
-	return renameio.WriteFile(s.path, data, 0o600)
+	return memory.Write(s.path, data)
 }
 
 func appendText(data []byte, text string) []byte {

@@ -2,6 +2,7 @@ package tree
 
 import (
 	"errors"
+	"fmt"
 	"os"
 	"path/filepath"
 	"runtime"
@@ -47,6 +48,7 @@ func Read(root string, o Options) (*Repository, error) {
 		return nil, rep.Troubles[0].Err
 	}
 	rep.number()
+	rep.asked = map[string]bool{} // from here on: what reading itself asks for is in the seal
 	slices.SortFunc(rep.Troubles, func(a, b Trouble) int { return strings.Compare(a.Path, b.Path) })
 	return rep, nil
 }
@@ -73,6 +75,7 @@ func (r *reader) start(abs string) {
 	}
 	top, _, common := GitFolders(real)
 	r.settings = readGitSettings(common)
+	r.repository.outside = map[string]string{"": fmt.Sprint(r.settings)}
 	lists := r.outermost(common, "")
 	if top != "" && top != real {
 		rel, _ := filepath.Rel(top, real)
@@ -100,6 +103,9 @@ func (r *reader) outermost(common, base string) *ignoreList {
 
 func (r *reader) listOf(path, base string, next *ignoreList) *ignoreList {
 	text, err := os.ReadFile(path)
+	r.mu.Lock()
+	r.repository.outside[path+"\x00"+base] = string(text)
+	r.mu.Unlock()
 	if err != nil {
 		return next
 	}

@@ -169,7 +169,9 @@ type Repository struct {
 	recorded func(path string) ([]byte, error) // gives texts where they are not on the disk
 	listing  sync.Mutex                        // guards the lists of a recorded repository
 	texts    textCache
-	open     sync.Once // opens root, when it is first asked for
+	asked    map[string]bool   // paths that no Seal covers; guarded as texts is, nil while reading
+	outside  map[string]string // what holds here from outside: settings of git, and ignore files by path
+	open     sync.Once         // opens root, when it is first asked for
 	root     *os.Root
 	rootErr  error
 }
@@ -184,6 +186,7 @@ func (r *Repository) Text(path string) ([]byte, error) {
 	if text, ok := r.texts.get(path); ok {
 		return text, nil
 	}
+	r.note(path)
 	text, err := r.readText(path)
 	if err == nil {
 		r.texts.keep(path, text)
@@ -250,6 +253,11 @@ func (r *Repository) Stamp(path string) (size, changed, altered int64, inode uin
 	if r.recorded != nil {
 		return 0, 0, 0, 0, false
 	}
+	r.note(path)
+	return r.stamp(path)
+}
+
+func (r *Repository) stamp(path string) (size, changed, altered int64, inode uint64, ok bool) {
 	// A stamp tells nothing of a text, so the quick way does, where the path is not
 	// too long for it.
 	info, err := os.Lstat(filepath.Join(r.Root, filepath.FromSlash(path)))

@@ -3,7 +3,6 @@
 package workspace
 
 import (
-	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -12,6 +11,7 @@ import (
 	"path/filepath"
 	"slices"
 	"strings"
+	"sync"
 
 	"dicaxon/internal/catalogue"
 	"dicaxon/internal/finding"
@@ -22,8 +22,6 @@ import (
 	"dicaxon/internal/reconcile"
 	"dicaxon/internal/source"
 	"dicaxon/internal/tree"
-
-	"golang.org/x/sync/errgroup"
 )
 
 // A Project is one root in a repository that follows one layout.
@@ -39,6 +37,8 @@ type Project struct {
 	Nearest   *identify.Candidate
 	Framework string
 	Folder    *tree.Folder
+
+	Files, Folders int // how many lie in it, those of other projects apart
 
 	Placement *placement.Placement // once it is paired
 	Moves     []reconcile.Move
@@ -63,7 +63,8 @@ type Workspace struct {
 	Commonplace *layout.Layout
 
 	identifier *identify.Identifier
-	roots      []identify.Root // what signs point to, once asked for
+	names      func() (*layout.Layout, error) // gives Commonplace
+	roots      []identify.Root                // what signs point to, once asked for
 }
 
 // Options say how a repository is opened.
@@ -79,6 +80,8 @@ type Options struct {
 	// Staged says that the next commit is.
 	At     string
 	Staged bool
+	// Lazy says that it may well not come to Settle.
+	Lazy bool
 	// Settled holds projects whose layouts hold where they are still there.
 	Settled []*Project
 }
@@ -90,35 +93,47 @@ type CallError string
 func (e CallError) Error() string { return string(e) }
 
 // Open reads the repository at root and settles which layout each project in it
-// follows: what the options name, else dicaxon.yaml, else what was settled
-// before, else the signs. The error is a *source.Error of a layout or of
-// dicaxon.yaml, a CallError, or what reading root gave.
+// follows, as Read and Settle do.
 func Open(ctx context.Context, root string, o Options) (*Workspace, error) {
+	w, err := Read(root, o)
+	if err != nil {
+		return nil, err
+	}
+	return w, w.Settle(ctx, o)
+}
+
+// Read reads the repository at root with what dicaxon.yaml says in it, and settles
+// nothing yet. The error is a *source.Error of a layout or of dicaxon.yaml, a
+// CallError, or what reading root gave.
+func Read(root string, o Options) (*Workspace, error) {
 	id, err := identify.New(catalogue.Catalogue{})
 	if err != nil {
 		return nil, err
 	}
-	w := &Workspace{identifier: id}
-	// The names that hold anywhere are unpacked while the repository is read.
-	var names errgroup.Group
-	names.Go(func() (err error) {
-		w.Commonplace, err = catalogue.Catalogue{}.Commonplace()
+	w := &Workspace{identifier: id, names: sync.OnceValues(catalogue.Catalogue{}.Commonplace)}
+	if !o.Lazy {
+		go w.names() // unpacked while the repository is read
+	}
+	return w, w.read(root, o, id)
+}
+
+// Settle settles which layout each project of what was read follows: what the
+// options name, else dicaxon.yaml, else what was settled before, else the signs.
+func (w *Workspace) Settle(ctx context.Context, o Options) (err error) {
+	if w.Commonplace, err = w.names(); err != nil {
 		return err
-	})
-	if err := cmp.Or(w.read(root, o, id), names.Wait()); err != nil {
-		return nil, err
 	}
 	if err := ctx.Err(); err != nil {
-		return nil, err
+		return err
 	}
 	if o.Layout != "" {
-		return w, w.asked(o)
+		return w.asked(o)
 	}
 	if err := w.named(); err != nil {
-		return nil, err
+		return err
 	}
 	for _, p := range o.Settled {
-		if folder := w.folder(p.At); folder != nil && p.Known() && w.at(p.At) == nil {
+		if folder := w.Inside(p.At); folder != nil && p.Known() && w.at(p.At) == nil {
 			again := *p
 			again.Folder, again.Placement, again.Findings, again.Moves = folder, nil, nil, nil
 			w.Projects = append(w.Projects, &again)
@@ -128,7 +143,7 @@ func Open(ctx context.Context, root string, o Options) (*Workspace, error) {
 		err = w.signed(ctx)
 	}
 	w.complete()
-	return w, err
+	return err
 }
 
 // read reads the state of the repository that the options ask for, with what
@@ -212,7 +227,7 @@ func (w *Workspace) asked(o Options) error {
 func (w *Workspace) named() error {
 	for _, c := range w.Configs {
 		for _, named := range c.Projects {
-			folder := w.folder(named.At)
+			folder := w.Inside(named.At)
 			if folder == nil {
 				return CallError(fmt.Sprintf("%s names a project at %s, which is ignored by version control or could not be read", c.Path, named.At))
 			}
@@ -281,9 +296,9 @@ func (w *Workspace) at(at string) *Project {
 	return nil
 }
 
-// folder returns the folder at a path of the repository, nil where there is none
+// Inside returns the folder at a path of the repository, nil where there is none
 // that can be looked into.
-func (w *Workspace) folder(at string) *tree.Folder {
+func (w *Workspace) Inside(at string) *tree.Folder {
 	if at == "." {
 		return w.Repository.Top
 	}
@@ -318,7 +333,7 @@ func (w *Workspace) Apart(of *Project) map[*tree.Folder]bool {
 			continue
 		}
 		if rel, err := filepath.Rel(w.Root, p.Layout.Dir); err == nil {
-			if f := w.folder(path.Clean(filepath.ToSlash(rel))); f != nil && f != w.Repository.Top {
+			if f := w.Inside(path.Clean(filepath.ToSlash(rel))); f != nil && f != w.Repository.Top {
 				apart[f] = true
 			}
 		}
