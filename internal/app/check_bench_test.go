@@ -8,25 +8,43 @@ import (
 	"testing"
 
 	"dicaxon/internal/placement"
+	"dicaxon/internal/tree"
 	"dicaxon/internal/treetest"
 	"dicaxon/internal/workspace"
 )
 
-// BenchmarkCheck measures whole checks and the matching alone; the bare
-// parallel walk to compare with is BenchmarkRead in internal/tree.
+// BenchmarkCheck measures the bare parallel walk, whole checks, and the matching
+// alone.
 func BenchmarkCheck(b *testing.B) {
 	defer debug.SetGCPercent(debug.SetGCPercent(400)) // as the program has it
 	for _, n := range []int{10_000, 100_000, 1_000_000} {
 		root := treetest.Kept(b, n)
-		b.Run(fmt.Sprintf("check/%d", n), func(b *testing.B) {
-			b.ReportAllocs()
+		b.Run(fmt.Sprintf("walk/%d", n), func(b *testing.B) {
 			for b.Loop() {
-				r, err := Check(context.Background(), root, Options{})
-				if err != nil || r.Totals.AtLeast(2) {
-					b.Fatal(err, r.Totals)
+				if _, err := tree.Read(root, tree.Options{}); err != nil {
+					b.Fatal(err)
 				}
 			}
 		})
+		for _, c := range []struct {
+			name string
+			Options
+		}{{"check", Options{}}, {"warm", Options{Remember: true}}, {"unchanged", Options{Remember: true, Findings: true}}} {
+			b.Run(fmt.Sprintf("%s/%d", c.name, n), func(b *testing.B) {
+				b.Setenv("XDG_CACHE_HOME", b.TempDir())
+				check := func() {
+					r, err := Check(context.Background(), root, c.Options)
+					if err != nil || r.Totals.AtLeast(2) {
+						b.Fatal(err, r.Totals)
+					}
+				}
+				check() // so that there is something to remember
+				b.ReportAllocs()
+				for b.Loop() {
+					check()
+				}
+			})
+		}
 		b.Run(fmt.Sprintf("pair/%d", n), func(b *testing.B) {
 			w, err := workspace.Open(context.Background(), root, workspace.Options{})
 			if err != nil {

@@ -55,13 +55,14 @@ func (f Files) Names(folder string) []string {
 // Written calls yield with every file below a folder of the project that people
 // wrote, and its path below the project.
 func (p *Placement) Written(in *tree.Folder, yield func(string, *tree.Node)) {
+	at := strings.TrimPrefix(in.Path(), p.Top.Path())
 	for i := range in.Nodes {
 		switch n := &in.Nodes[i]; {
 		case !p.Seen(in, i):
 		case n.Folder != nil:
 			p.Written(n.Folder, yield)
 		default:
-			yield(strings.TrimPrefix(in.Path()+n.Name, p.Top.Path()), n)
+			yield(at+n.Name, n)
 		}
 	}
 }

@@ -153,7 +153,7 @@ var compiledOutput = &Rule{
 			return // nobody says what version control is to leave out
 		}
 		told := map[string]bool{}
-		for _, f := range c.find(everyFile, c.env) {
+		for _, f := range c.everything() {
 			if path.Base(f.path) != "package.json" || inSample(f.path) {
 				continue
 			}

@@ -15,7 +15,7 @@ var compiledList = &Rule{
 	Example: `- rule: compiled-list
   level: error`,
 	Run: func(c *Call) {
-		for _, f := range c.find(everyFile, c.env) {
+		for _, f := range c.everything() {
 			stem, ok := strings.CutSuffix(f.path, ".in")
 			if base := path.Base(f.path); !ok || !strings.HasPrefix(base, "requirements") || inSample(f.path) {
 				continue

@@ -55,7 +55,7 @@ func runEnvKeys(c *Call) {
 		return
 	}
 	told := map[string]bool{}
-	for _, f := range c.find(everyFile, c.env) {
+	for _, f := range c.everything() {
 		ending := path.Ext(f.path)
 		if inSample(f.path) || !slices.Contains([]string{".py", ".js", ".ts", ".mjs", ".cjs", ".jsx", ".tsx", ".vue", ".svelte", ".go", ".rb", ".php", ".rs"}, ending) || strings.HasSuffix(f.path, "_test.go") || settingsOfTools.MatchString(f.path) || c.lends(f.path) {
 			continue

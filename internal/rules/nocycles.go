@@ -27,7 +27,7 @@ type edge struct {
 func runNoCycles(c *Call) {
 	parts := c.files("parts")
 	edges := map[string][]edge{}
-	files := c.find(everyFile, c.env)
+	files := c.everything()
 	c.readAhead(files)
 	for _, f := range files {
 		from, ok := rootOf(parts, f.path)

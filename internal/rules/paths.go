@@ -2,6 +2,7 @@ package rules
 
 import (
 	"maps"
+	"path"
 	"slices"
 	"strings"
 
@@ -170,11 +171,23 @@ func matchNames(p *place, i int, names []string, entries []*layout.Entry, env *l
 // everyFile fits every file of a project.
 var everyFile = []place{{PathPattern: layout.Everything, reached: make([]map[*layout.Entry]bool, 2)}}
 
+// everything gives every file of the project that people wrote.
+func (p *project) everything() []file {
+	if p.every == nil {
+		p.every = p.find(everyFile, p.env)
+	}
+	return p.every
+}
+
 // find gives what path patterns find, in the order of the tree. Files that
 // version control does not see, that a program makes, or that belong to another
 // project are passed over.
 func (p *project) find(patterns []place, env *layout.Env) []file {
 	var all []file
+	if len(patterns) == 1 && patterns[0].depths() < 2 { // finds nothing twice
+		p.walk(p.Top, &patterns[0], 0, env, func(f file) { all = append(all, f) })
+		return all
+	}
 	seen := map[string]bool{}
 	for i := range patterns {
 		at := &patterns[i]
@@ -197,6 +210,10 @@ func (p *project) walk(in *tree.Folder, at *place, i int, env *layout.Env, yield
 	if segments[i] == nil {
 		if last {
 			p.Written(in, func(path string, n *tree.Node) { yield(file{path, env, n, at}) })
+			return
+		}
+		if in == p.Top && i == len(segments)-2 && at.byName() {
+			p.ending(at, segments[i+1], env, yield)
 			return
 		}
 		p.walk(in, at, i+1, env, yield)
@@ -231,6 +248,62 @@ func (p *project) walk(in *tree.Folder, at *place, i int, env *layout.Env, yield
 	}
 	for k := range in.Nodes {
 		visit(k)
+	}
+}
+
+// depths counts the segments that stand for any depth.
+func (p *place) depths() (n int) {
+	for _, s := range p.Segments() {
+		if s == nil {
+			n++
+		}
+	}
+	return n
+}
+
+// byName says whether only names tell what a pattern finds, and the name's ending is
+// known.
+func (p *place) byName() bool {
+	last := p.Segments()[len(p.Segments())-1]
+	return !p.Folder && len(p.reached[len(p.reached)-1]) == 0 && (last.Ending != "" || last.Exact != "")
+}
+
+// standing is a place in a folder.
+type standing struct {
+	in    *tree.Folder
+	index int32
+}
+
+// ending yields the files below the project whose name fits a segment.
+func (p *project) ending(at *place, s *layout.Pattern, env *layout.Env, yield func(file)) {
+	if p.byEnding == nil {
+		p.byEnding = map[string][]standing{}
+		p.list(p.Top)
+	}
+	ending := s.Ending
+	if s.Exact != "" {
+		ending = path.Ext(s.Exact)
+	}
+	for _, st := range p.byEnding[ending] {
+		n := &st.in.Nodes[st.index]
+		if bound, ok := s.Match(n.Name, env); ok {
+			yield(file{strings.TrimPrefix(st.in.Path()+n.Name, p.Top.Path()), bound, n, at})
+		}
+	}
+}
+
+// list notes what people wrote in a folder, before what they wrote in those below it.
+func (p *project) list(in *tree.Folder) {
+	for k := range in.Nodes {
+		if n := &in.Nodes[k]; n.Folder == nil && p.Seen(in, k) {
+			ending := path.Ext(n.Name)
+			p.byEnding[ending] = append(p.byEnding[ending], standing{in, int32(k)})
+		}
+	}
+	for k := range in.Nodes {
+		if n := &in.Nodes[k]; n.Folder != nil && p.Seen(in, k) {
+			p.list(n.Folder)
+		}
 	}
 }
 

@@ -39,6 +39,10 @@ type project struct {
 	moves    map[string]string // where what is astray belongs
 	findings []finding.Finding
 	lent     map[string]bool // see lends
+	// byEnding lists the files that people wrote by the endings of their names: of many
+	// patterns that ask for a name at any depth, each need look only there.
+	byEnding map[string][]standing
+	every    []file // see everything
 }
 
 // Run runs the rules of the project's layout and returns their findings.

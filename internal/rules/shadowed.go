@@ -13,7 +13,7 @@ var shadowed = &Rule{
 	Example: `- rule: shadowed
   level: error`,
 	Run: func(c *Call) {
-		for _, f := range c.find(everyFile, c.env) {
+		for _, f := range c.everything() {
 			stem, ok := strings.CutSuffix(f.path, ".py")
 			if !ok || c.lends(f.path) {
 				continue

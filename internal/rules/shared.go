@@ -94,7 +94,7 @@ func (c *Call) folderOf(p *place, env *layout.Env) string {
 func (c *Call) usedElsewhere(at string) bool {
 	if c.outside == nil {
 		c.outside = map[string]bool{}
-		for _, f := range c.find(everyFile, c.env) {
+		for _, f := range c.everything() {
 			if c.fits("users", f.path) {
 				continue
 			}

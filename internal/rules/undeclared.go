@@ -204,7 +204,7 @@ func (c *Call) asking(from, name string) string {
 // stands for a module.
 func (c *Call) ambient(name string) bool {
 	found := false
-	for _, f := range c.find(everyFile, c.env) {
+	for _, f := range c.everything() {
 		switch {
 		case found:
 		case strings.HasSuffix(f.path, ".d.ts"):

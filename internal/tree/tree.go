@@ -173,6 +173,7 @@ type Repository struct {
 	outside  map[string]string // what holds here from outside: settings of git, and ignore files by path
 	open     sync.Once         // opens root, when it is first asked for
 	root     *os.Root
+	top      *os.File // the same, as a file
 	rootErr  error
 }
 
@@ -228,22 +229,63 @@ func (r *Repository) readText(path string) ([]byte, error) {
 	if r.recorded != nil {
 		return r.recordedText(path)
 	}
-	root, err := r.opened()
-	if err != nil {
-		return nil, err
-	}
-	// A named pipe would block until somebody writes to it.
-	if info, err := root.Stat(filepath.FromSlash(path)); err != nil {
-		return nil, err
-	} else if !info.Mode().IsRegular() {
-		return nil, fmt.Errorf("%s is no regular file", path)
-	}
-	file, err := root.Open(filepath.FromSlash(path))
+	file, size, err := r.openFile(path)
 	if err != nil {
 		return nil, err
 	}
 	defer file.Close()
-	return io.ReadAll(io.LimitReader(file, TextLimit))
+	return readAll(file, size)
+}
+
+// openFile opens a regular file below the root and tells its size. It follows no link
+// out of the root, and never waits for somebody to write to a named pipe.
+func (r *Repository) openFile(path string) (io.ReadCloser, int64, error) {
+	root, err := r.opened()
+	if err != nil {
+		return nil, 0, err
+	}
+	if file, size, err := openBeneath(r.top, path); !errors.Is(err, errors.ErrUnsupported) {
+		return file, size, err
+	}
+	if info, err := root.Stat(filepath.FromSlash(path)); err != nil {
+		return nil, 0, err
+	} else if !info.Mode().IsRegular() {
+		return nil, 0, notRegular(path)
+	}
+	file, err := root.Open(filepath.FromSlash(path))
+	if err != nil {
+		return nil, 0, err
+	}
+	info, err := file.Stat()
+	if err == nil && !info.Mode().IsRegular() {
+		err = notRegular(path)
+	}
+	if err != nil {
+		file.Close()
+		return nil, 0, err
+	}
+	return file, info.Size(), nil
+}
+
+func notRegular(path string) error { return fmt.Errorf("%s is no regular file", path) }
+
+// readAll reads TextLimit bytes at most of what has likely that size.
+func readAll(file io.Reader, size int64) ([]byte, error) {
+	text := make([]byte, 0, min(size, TextLimit-1)+1) // one more, so that the end shows
+	for len(text) < TextLimit {
+		if len(text) == cap(text) {
+			text = append(text, 0)[:len(text)]
+		}
+		n, err := file.Read(text[len(text):min(cap(text), TextLimit)])
+		text = text[:len(text)+n]
+		if err == io.EOF {
+			break
+		}
+		if err != nil {
+			return text, err
+		}
+	}
+	return text, nil
 }
 
 // Stamp tells what a file on the disk is like without reading it: its size, the
@@ -278,7 +320,11 @@ func (r *Repository) stamp(path string) (size, changed, altered int64, inode uin
 // opened gives the root, opened once: below it a path may be of any length,
 // and no link leads out.
 func (r *Repository) opened() (*os.Root, error) {
-	r.open.Do(func() { r.root, r.rootErr = os.OpenRoot(r.Root) })
+	r.open.Do(func() {
+		if r.root, r.rootErr = os.OpenRoot(r.Root); r.rootErr == nil {
+			r.top, r.rootErr = r.root.Open(".")
+		}
+	})
 	return r.root, r.rootErr
 }
 
