@@ -169,6 +169,14 @@ func Stem(name string) string {
 	return name
 }
 
+// Identifiers lists the words of code, in its order.
+func Identifiers(code string) []string {
+	return strings.FieldsFunc(code, func(r rune) bool { return r != '_' && !WordRune(r) })
+}
+
+// WordRune says whether a character is a letter or a digit.
+func WordRune(r rune) bool { return unicode.IsLetter(r) || unicode.IsDigit(r) }
+
 // HasWords says whether a text holds words as whole ones: "gin." is not in
 // "plugin.".
 func HasWords(text, words string) bool {

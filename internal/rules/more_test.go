@@ -1,5 +1,8 @@
 package rules
 
+// mounting asks for areas to be mounted, as Flask has it.
+const mounting = `- {rule: wired, each: 'app/<area>/views.py', by: app/__init__.py, imports: true, creates: '(\w+) = Flask\(', offers: '(\w+) = Blueprint\(', mounts: '\.register_blueprint\(\s*([\w.]+)'}`
+
 // More of the cases of TestRules: each row of what rules catch has at least
 // three that are wrong and three that only look so.
 func init() {
@@ -44,10 +47,17 @@ func init() {
 
 		{"settings that are broken", "- {rule: names-file, files: p.json, keys: main}", files{"p.json": "{\n  \"main\": \"x.js\",\n  \"y\": [1,\n"}, []string{"substandard p.json:4"}},
 		{"code that breaks off is read up to there", "- {rule: package-line, files: '*/*.go', roots: a/}", files{"a/a.go": "package a\n", "a/b.go": "package b\n\nfunc {\n"}, []string{"misdeclared a/b.go:1", "substandard a/b.go:3"}},
-		{"a style is no script", "- {rule: order, files: p.html, links: ['a.js', 'b.js']}", files{"p.html": "<link rel=stylesheet href=b.js><script src=a.js></script><script src=c.js></script><script src=b.js></script>"}, nil},
-		{"twice out of order", "- {rule: order, files: p.html, links: ['a.js', 'b.js', 'c.js']}", files{"p.html": "<script src=c.js></script>\n<script src=b.js></script>\n<script src=a.js></script>"}, []string{"disagrees p.html:2", "disagrees p.html:3"}},
+		{"a style is no script, and what is not there is no matter of order", "- {rule: order, files: p.html, links: ['a.js', 'b.js']}", files{"p.html": "<link rel=stylesheet href=b.js><script src=a.js></script><script src=c.js></script><script src=b.js></script>", "a.js": "b()\n"}, nil},
 
 		{"an operation that is mapped by its class", "- {rule: wired, each: 'E/<r>/<o>/*Endpoint.cs', by: Program.cs, or: ['<o>Endpoint.Map(']}", files{"Program.cs": "GetOneEndpoint.Map(app);\n// GetAllEndpoint.Map(app);\n", "E/T/GetOne/GetOneEndpoint.cs": "", "E/T/GetAll/GetAllEndpoint.cs": ""}, []string{"unwired E/T/GetAll/GetAllEndpoint.cs"}},
+		{"the file that creates the application, whatever its name", mounting, files{"app/__init__.py": "", "app/core.py": "from app.crews.views import bp as crews_bp\nimport app.berths.views\nsite = Flask(__name__)\nsite.register_blueprint(crews_bp)\n",
+			"app/crews/views.py": "bp = Blueprint('c', __name__)\n", "app/berths/views.py": "pages = Blueprint('b', __name__)\n", "app/tides/views.py": "@app.route('/')\n"},
+			[]string{"unwired app/berths/views.py", "unwired app/tides/views.py"}},
+		{"imported and not mounted", mounting, files{"app/__init__.py": "from app.crews import views\nfrom app.berths.views import (\n  bp as b,\n  x,\n)\napp = Flask(__name__)\napp.register_blueprint(b)\n", "app/crews/views.py": "bp = Blueprint('c', __name__)\n", "app/berths/views.py": "bp = Blueprint('b', __name__)\nx = 1\n"},
+			[]string{"unwired app/crews/views.py"}},
+		{"mounted in a way that nobody can tell", mounting, files{"app/__init__.py": "from app.crews import views\napp = Flask(__name__)\nfor b in ALL:\n    app.register_blueprint(b)\n", "app/crews/views.py": "bp = Blueprint('c', __name__)\n"}, nil},
+		{"nothing to mount", mounting, files{"app/__init__.py": "from app.crews import views\napp = Flask(__name__)\n", "app/crews/views.py": "@app.route('/')\ndef a(): pass\n"}, nil},
+		{"tests and declarations are no units", "- {rule: wired, each: 'r/*.ts', by: m.ts, imports: true}", files{"m.ts": "", "r/a.d.ts": "", "r/b.test.ts": "", "r/c.ts": ""}, []string{"unwired r/c.ts"}},
 		{"a name inside another", "- {rule: wired, each: 'app/<a>/', by: m.py, or: ['<a>']}", files{"m.py": "crews_old = 1\nxtides = 2\nberths()\n", "app/crews/v.py": "", "app/tides/v.py": "", "app/berths/v.py": ""}, []string{"unwired app/crews", "unwired app/tides"}},
 		{"only what has the text", "- {rule: wired, each: 'app/<a>/m.py', by: s.py, or: ['<a>'], where: 'class'}", files{"s.py": "", "app/crews/m.py": "# class\n", "app/tides/m.py": "class T: pass\n"}, []string{"unwired app/tides/m.py"}},
 

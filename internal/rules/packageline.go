@@ -6,11 +6,12 @@ import (
 	"path"
 	"slices"
 	"strings"
-	"sync"
 
 	"dicaxon/internal/finding"
+	"dicaxon/internal/layout"
 	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
+	"dicaxon/internal/tree"
 )
 
 var packageLine = &Rule{
@@ -34,21 +35,22 @@ func runPackageLine(c *Call) {
 	roots := c.files("roots")
 	files := slices.DeleteFunc(c.files("files"), func(f file) bool { return passedOver(f.path) })
 	c.readAhead(files)
-	odd, of := map[string][]oddPackage{}, map[string]int{}
-	defer func() { c.tellPackages(odd, of) }()
+	programs := goPackages{Call: c, odd: map[string][]oddPackage{}, all: map[string][]oddPackage{}}
+	misfits, of := map[string][]misfit{}, map[string]int{}
 	for _, f := range files {
+		if strings.HasSuffix(f.path, ".go") {
+			programs.note(f.path, roots)
+			continue
+		}
 		home := c.homeOf(f.path) // what is astray is judged as at its home
 		root, ok := rootOf(roots, home)
 		if !ok {
-			if root, ok = rootOf(roots, f.path); !ok && !strings.HasSuffix(f.path, ".go") {
+			if root, ok = rootOf(roots, f.path); !ok {
 				continue
 			}
 			home = f.path
 		}
-		below := strings.TrimPrefix(strings.TrimPrefix(path.Dir(home), root), "/")
-		if below == "." {
-			below = ""
-		}
+		of[path.Dir(f.path)]++
 		said := c.refsOf(f.path).Package()
 		if said == nil {
 			if c.flag("needed") && len(strings.TrimSpace(string(c.textOf(f.path)))) > 0 {
@@ -56,23 +58,24 @@ func runPackageLine(c *Call) {
 			}
 			continue
 		}
-		if strings.HasSuffix(f.path, ".go") {
-			if c.goPackage(home, *said) {
-				odd[path.Dir(f.path)] = append(odd[path.Dir(f.path)], oddPackage{f.path, *said})
-			}
-			of[path.Dir(f.path)]++
-			continue
+		below := strings.TrimPrefix(strings.TrimPrefix(path.Dir(home), root), "/")
+		if m := c.spelt(f, *said, root, strings.TrimSuffix(below, ".")); m != nil {
+			misfits[path.Dir(f.path)] = append(misfits[path.Dir(f.path)], *m)
 		}
-		c.spelt(f, *said, below)
 	}
+	c.tellDotted(of, roots)
+	for _, folder := range slices.Sorted(maps.Keys(misfits)) {
+		c.tellMisfits(folder, misfits[folder], of[folder])
+	}
+	programs.tell()
 }
 
-// passedOver says whether the go command passes a file over, by the folders that
-// it lies in (go help packages).
-func passedOver(at string) bool {
-	return strings.HasSuffix(at, ".go") && slices.ContainsFunc(strings.Split(path.Dir(at), "/"), func(name string) bool {
-		return name == "testdata" || strings.HasPrefix(name, "_") || strings.HasPrefix(name, ".") && name != "."
-	})
+// A misfit is a file whose package line does not fit its folder.
+type misfit struct {
+	path      string
+	said      refs.Ref
+	got, want string
+	home      string // the folder for what the line says, "" where there is no telling
 }
 
 // rootOf gives the deepest of the folders that the path lies in.
@@ -85,113 +88,97 @@ func rootOf(roots []file, at string) (root string, ok bool) {
 	return root, ok
 }
 
-// spelt compares a package with the folders below the root.
-func (c *Call) spelt(f file, said refs.Ref, below string) {
+// spelt compares a package with the folders below the root; nil where they agree.
+func (c *Call) spelt(f file, said refs.Ref, root, below string) *misfit {
 	separator := "."
 	if strings.HasSuffix(f.path, ".php") {
 		separator = `\`
 	}
 	want := strings.ReplaceAll(below, "/", separator)
-	if prefix := fill(c.text("prefix"), f.env, c.env); prefix != "" {
+	prefix := fill(c.text("prefix"), f.env, c.env)
+	if prefix != "" {
 		want = strings.Trim(prefix+separator+want, separator)
 	}
 	got := strings.Trim(said.Name, separator)
 	if got == want || c.flag("loose") && (want == "" || strings.HasSuffix(got, separator+want)) {
+		return nil
+	}
+	m := &misfit{path: f.path, said: said, got: got, want: cmp.Or(want, "no package")}
+	if rest, ok := strings.CutPrefix(got+separator, prefix+separator); ok || prefix == "" {
+		if prefix == "" {
+			rest = got
+		}
+		m.home = strings.Trim(root+"/"+strings.ReplaceAll(strings.Trim(rest, separator), separator, "/"), "/")
+	}
+	return m
+}
+
+// tellMisfits tells of the files of one folder: one finding where all of them say the
+// same. The folder is wrong where others import what they say.
+func (c *Call) tellMisfits(folder string, all []misfit, of int) {
+	first := all[0]
+	same := len(all) > 1 && len(all) == of && !slices.ContainsFunc(all, func(m misfit) bool { return m.got != first.got })
+	if !same {
+		for _, m := range all {
+			if c.belongs(m) {
+				f := c.atRef(m.path, m.said, nil, "it says %s, which is the package of %s/", m.got, m.home)
+				f.Kind, f.Home = finding.Misplaced, c.Top.Path()+path.Join(m.home, path.Base(m.path))
+				continue
+			}
+			c.atRef(m.path, m.said, &finding.Place{Path: folder + "/"}, "it says %s, but its folder says %s", m.got, m.want)
+		}
 		return
 	}
-	c.atRef(f.path, said, &finding.Place{Path: path.Dir(f.path) + "/"}, "it says %s, but its folder says %s", got, cmp.Or(want, "no package"))
-}
-
-// An oddPackage is a file whose package is not called as its folder is.
-type oddPackage struct {
-	path string
-	said refs.Ref
-}
-
-// tellPackages tells of packages of Go by their folders. Files that contradict
-// their neighbours do not compile. Where all agree, the folder is right, whatever
-// it is called, as long as something imports it or nothing tells another name.
-func (c *Call) tellPackages(odd map[string][]oddPackage, of map[string]int) {
-	imported := sync.OnceValue(c.imports)
-	for _, folder := range slices.Sorted(maps.Keys(odd)) {
-		files := odd[folder]
-		if len(files) < of[folder] {
-			c.tellOdd(folder, files)
-			continue
-		}
-		if _, spelt := rootOf(c.files("roots"), folder+"/x"); !spelt || imported()[folder] {
-			continue
-		}
-		name := strings.TrimSuffix(files[0].said.Name, "_test")
-		same := !slices.ContainsFunc(files, func(o oddPackage) bool { return strings.TrimSuffix(o.said.Name, "_test") != name })
-		home := path.Join(path.Dir(folder), name)
-		switch there := c.node(home) != nil; {
-		case c.hasFileOf(folder): // file and folder agree against the package line
-			c.tellOdd(folder, files)
-		case !same:
-		case !there && (imported()[home] || c.describes(home) || names.Near(path.Base(folder), name) != names.Apart):
-			f := c.report(folder+"/", 0, 0, nil, "all its files say package %s", name)
-			f.Kind, f.Home = finding.Misnamed, c.Top.Path()+home+"/"
-			if !imported()[home] {
-				f.Level = max(f.Level, finding.Warning) // it builds as it is
-			}
-		case there && len(files) == 1:
-			c.tellOdd(folder, files)
-		}
+	f := c.report(folder+"/", 0, 0, nil, "all its %d files say %s, but the folder says %s", len(all), first.got, first.want)
+	for _, m := range all {
+		f.Also = append(f.Also, c.Top.Path()+m.path)
+	}
+	if first.home != "" && c.node(first.home) == nil && c.importsOf(first.got) {
+		f.Kind, f.Home = finding.Misnamed, c.Top.Path()+first.home+"/"
 	}
 }
 
-func (c *Call) tellOdd(folder string, files []oddPackage) {
-	for _, o := range files {
-		c.atRef(o.path, o.said, &finding.Place{Path: folder + "/"}, "it says package %s, but its folder is %s", o.said.Name, path.Base(folder))
+// belongs says whether a file belongs where its package line says: a folder that is
+// there waits for it by name, and where it lies it is but one of many.
+func (c *Call) belongs(m misfit) bool {
+	if m.home == "" || c.node(m.home) == nil || c.node(path.Join(m.home, path.Base(m.path))) != nil {
+		return false
 	}
+	here, there := c.Lookup(m.path).Entry, c.Lookup(path.Join(m.home, path.Base(m.path))).Entry
+	return (here == nil || here.CatchAll() || here.OnlyEnding()) && there != nil &&
+		slices.ContainsFunc(there.Spellings, func(s layout.Pattern) bool { return s.Exact == path.Base(m.path) })
 }
 
-// imports gives what the files of Go import, by the ends of the paths: a folder is
-// imported where its own path is among them.
-func (c *Call) imports() map[string]bool {
-	all := map[string]bool{}
-	for _, f := range c.files("files") {
-		if !strings.HasSuffix(f.path, ".go") {
+// importsOf says whether a file imports something of a package.
+func (c *Call) importsOf(name string) bool {
+	return slices.ContainsFunc(c.files("files"), func(f file) bool {
+		return slices.ContainsFunc(c.refsOf(f.path).Of(refs.Import), func(r refs.Ref) bool { return names.HasWords(r.Name, name) })
+	})
+}
+
+// tellDotted tells of folders whose one name holds what should be several folders, as
+// a package spelt with dots does: the compiler takes it, the tools do not.
+func (c *Call) tellDotted(of map[string]int, roots []file) {
+	told := map[string]bool{}
+	for _, folder := range slices.Sorted(maps.Keys(of)) {
+		root, ok := rootOf(roots, folder+"/x")
+		if !ok {
 			continue
 		}
-		for _, r := range c.refsOf(f.path).Of(refs.Import) {
-			for end, more := r.Name, true; more; _, end, more = strings.Cut(end, "/") {
-				all[end] = true
+		at := root
+		for _, name := range strings.Split(strings.Trim(strings.TrimPrefix(folder, root), "/"), "/") {
+			at = strings.TrimPrefix(at+"/"+name, "/")
+			if strings.Contains(name, ".") && !told[at] && hasEnding(c, folder, ".kt", ".java") {
+				told[at] = true
+				f := c.report(at+"/", 0, 0, nil, "a package is one folder for each of its names")
+				f.Kind, f.Home = finding.Misnamed, c.Top.Path()+path.Join(path.Dir(at), strings.ReplaceAll(name, ".", "/"))+"/"
 			}
 		}
 	}
-	return all
 }
 
-// describes says whether the layout has a folder of that very name.
-func (c *Call) describes(at string) bool {
-	e := c.Lookup(at + "/").Entry
-	return e != nil && e.Parent != nil && e.Spellings[0].Exact != ""
-}
-
-// hasFileOf says whether a folder holds a file of its own name: then the folder is
-// called as it was meant to be.
-func (c *Call) hasFileOf(folder string) bool {
-	return c.node(path.Join(folder, path.Base(folder)+".go")) != nil
-}
-
-// goPackage says whether a package of Go is not called as its folder is: a package bears the name
-// of its folder, but for programs, tests from outside, versions, and what a
-// name of Go cannot hold (Effective Go, "Package names").
-func (c *Call) goPackage(home string, said refs.Ref) bool {
-	name := said.Name
-	if strings.HasSuffix(home, "_test.go") {
-		name = strings.TrimSuffix(name, "_test")
-	}
-	folder := path.Base(path.Dir(home))
-	if folder == "." || name == "main" || name == "documentation" {
-		return false
-	}
-	if len(folder) > 1 && folder[0] == 'v' && strings.Trim(folder[1:], "0123456789") == "" {
-		return false
-	}
-	plain := strings.ToLower(strings.NewReplacer("-", "", "_", "", ".", "").Replace(folder))
-	bare := strings.ToLower(strings.ReplaceAll(name, "_", ""))
-	return bare != plain && bare != strings.TrimPrefix(plain, "go") && bare != strings.TrimSuffix(plain, "go")
+// hasEnding says whether a folder holds a file with one of the endings.
+func hasEnding(c *Call, folder string, endings ...string) bool {
+	n := c.node(folder)
+	return n != nil && n.Folder != nil && slices.ContainsFunc(n.Folder.Nodes, func(n tree.Node) bool { return slices.Contains(endings, path.Ext(n.Name)) })
 }

@@ -1,10 +1,14 @@
 package rules
 
 import (
+	"cmp"
 	"path"
+	"regexp"
+	"slices"
 	"strings"
 
 	"dicaxon/internal/finding"
+	"dicaxon/internal/layout"
 	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
 )
@@ -24,36 +28,141 @@ var wired = &Rule{
 		{"or", Texts, false, "other texts that show that it is done", false},
 		{"imports", Flag, false, "true where an import of it is enough", false},
 		{"where", Regexps, false, "only what has this text", false},
+		{"creates", Regexps, false, "text of the file that creates the application, whatever its name; the first group is what it calls it, `<creates>` in the line", false},
+		{"offers", Regexps, false, "text by which a unit offers something to mount; the first group is what it calls it, `<offers>` in the line", false},
+		{"mounts", Regexps, false, "calls that mount; the first group is what is mounted: then an import is not enough for what a unit offers", false},
 	},
 	Run: runWired,
 }
 
 func runWired(c *Call) {
-	wiring, coming := c.files("by"), c.coming("by")
-	wiring = append(wiring, coming...)
-	read := map[string]*wirer{}
+	w := &wiring{Call: c, read: map[string]*wirer{}}
+	by, coming := c.files("by"), c.coming("by")
+	by = append(by, coming...)
 	for _, unit := range c.files("each") {
-		if where := c.regexps["where"]; where != nil && !where[0].Match(refs.Code(unit.path, c.textOf(unit.path))) {
+		if where := c.regexps["where"]; where != nil && !where[0].Match(refs.Code(unit.path, c.textOf(unit.path))) || noUnit(unit.path) {
 			continue
 		}
-		by := wiring
+		all := by
 		// The file that wires may itself lie in the unit around.
 		if bound := c.find(c.paths["by"], unit.env); len(bound) > 0 {
-			by = append(bound, coming...)
+			all = append(bound, coming...)
 		}
-		if len(by) == 0 || c.isWired(unit, by, read) {
+		if len(all) > 0 {
+			w.check(unit, all)
+		}
+	}
+}
+
+// noUnit says whether a file is a test, or declares types alone.
+func noUnit(at string) bool {
+	_, test := names.Testee(path.Base(at))
+	return test || strings.HasSuffix(at, ".d.ts")
+}
+
+// A wiring is what a pass of the rule has read.
+type wiring struct {
+	*Call
+	read map[string]*wirer
+}
+
+// check reports a unit that none of the files wires, nor another that creates the
+// application.
+func (w *wiring) check(unit file, by []file) {
+	offered := w.offered(unit)
+	importer := ""
+	for _, b := range by {
+		imports, done := w.wires(b.path, unit, offered)
+		if done {
+			return
+		}
+		if imports && importer == "" {
+			importer = b.path
+		}
+	}
+	if w.regexps["creates"] != nil {
+		for _, at := range w.creators(unit) {
+			imports, done := w.wires(at, unit, offered)
+			if done {
+				return
+			}
+			if imports && importer == "" {
+				importer = at
+			}
+		}
+	}
+	at := cmp.Or(importer, by[0].path)
+	message := "nothing in " + at + " mounts it"
+	switch {
+	case importer != "":
+		message = at + " imports it and does not mount it"
+	case w.flag("imports"):
+		message = "nothing in " + at + " imports it"
+	}
+	if line := w.line(unit, at, offered); line != "" {
+		message += "; it should say " + line
+	}
+	w.report(unit.path, 0, 0, &finding.Place{Path: cmp.Or(importer, w.firstBy(unit, by))}, "%s", message)
+}
+
+// line gives the line that wires a unit, in the words of the project.
+func (w *wiring) line(unit file, at, offered string) string {
+	app := ""
+	if creates := w.regexps["creates"]; creates != nil {
+		app = group(creates, []byte(refs.Code(at, w.textOf(at))))
+	}
+	var env *layout.Env
+	for name, word := range map[string]string{"creates": cmp.Or(app, "app"), "offers": cmp.Or(offered, "blueprint")} {
+		env = env.Bind(name, word)
+	}
+	return fill(w.text("line"), unit.env, w.env, env)
+}
+
+// group gives the first group of the first match of any of the expressions.
+func group(all []*regexp.Regexp, text []byte) string {
+	for _, one := range all {
+		if m := one.FindSubmatch(text); len(m) > 1 {
+			return string(m[1])
+		}
+	}
+	return ""
+}
+
+// offered gives what a unit calls what it offers to mount: in the file itself, or in
+// that which stands for its folder. It is empty where it offers nothing.
+func (w *wiring) offered(unit file) string {
+	offers := w.regexps["offers"]
+	if offers == nil {
+		return ""
+	}
+	for _, at := range []string{unit.path, path.Join(path.Dir(unit.path), "__init__.py")} {
+		if at == unit.path || w.depthOf(unit) > 1 {
+			if name := group(offers, refs.Code(at, w.textOf(at))); name != "" {
+				return name
+			}
+		}
+	}
+	return ""
+}
+
+// creators gives the files that import a unit, or what is around it, and create the
+// application.
+func (w *wiring) creators(unit file) []string {
+	around := unit.path
+	for range w.depthOf(unit) - 1 {
+		around = path.Dir(around)
+	}
+	var all []string
+	for _, e := range w.Graph.To(around) {
+		if e.From == unit.path || strings.HasPrefix(e.From, around+"/") || noUnit(e.From) || slices.Contains(all, e.From) {
 			continue
 		}
-		line := fill(c.text("line"), unit.env, c.env)
-		message := "nothing in " + by[0].path + " mounts it"
-		if c.flag("imports") {
-			message = "nothing in " + by[0].path + " imports it"
+		code := refs.Code(e.From, w.textOf(e.From))
+		if slices.ContainsFunc(w.regexps["creates"], func(one *regexp.Regexp) bool { return one.Match(code) }) {
+			all = append(all, e.From)
 		}
-		if line != "" {
-			message += "; it should say " + line
-		}
-		c.report(unit.path, 0, 0, &finding.Place{Path: c.firstBy(unit, by)}, "%s", message)
 	}
+	return all
 }
 
 // coming gives the files that will fit an option once what is astray lies in its
@@ -83,52 +192,90 @@ func (c *Call) firstBy(unit file, by []file) string {
 
 // A wirer is a file that wires units, read once for all of them.
 type wirer struct {
-	code    string          // squeezed
-	imports map[string]bool // files and folders that it imports
+	text    string
+	code    string              // squeezed
+	imports map[string][]string // files and folders that it imports, with the words of the statements that do
+	words   map[string]bool     // all words of such statements
+	mounted []string            // what is mounted
 }
 
-func (c *Call) wirerOf(at string, read map[string]*wirer) *wirer {
-	w := read[at]
-	if w != nil {
-		return w
+func (w *wiring) wirerOf(at string) *wirer {
+	if known := w.read[at]; known != nil {
+		return known
 	}
-	w = &wirer{code: squeezed(string(refs.Code(at, c.textOf(at)))), imports: map[string]bool{}}
-	read[at] = w
-	if !c.flag("imports") {
-		return w
+	code := string(refs.Code(at, w.textOf(at)))
+	one := &wirer{text: code, code: squeezed(code), imports: map[string][]string{}, words: map[string]bool{}}
+	w.read[at] = one
+	for _, mounts := range w.regexps["mounts"] {
+		for _, m := range mounts.FindAllStringSubmatch(code, -1) {
+			one.mounted = append(one.mounted, m[len(m)-1])
+		}
 	}
-	for _, r := range c.refsOf(at).Refs {
-		for _, to := range c.targets(c.homeOf(at), r) {
-			w.imports[to] = true
+	if !w.flag("imports") {
+		return one
+	}
+	for _, r := range w.refsOf(at).Refs {
+		for _, to := range w.targets(w.homeOf(at), r) {
+			one.note(to, r)
 			// The package that the wiring file stands for is not a unit.
 			if in := packageOfFile(to); !strings.HasPrefix(at, in+"/") {
-				w.imports[in] = true
+				one.note(in, r)
 			}
 		}
 	}
-	return w
+	return one
 }
 
-func (c *Call) isWired(unit file, by []file, read map[string]*wirer) bool {
-	marks := append([]string{c.text("line")}, c.texts("or")...)
-	for _, b := range by {
-		if b.path == unit.path {
-			continue
+// note keeps that a reference imports a path, with the words by which it may be called.
+func (w *wirer) note(to string, r refs.Ref) {
+	end := min(int(max(r.Span.End, r.ValueSpan.End)), len(w.text))
+	if more := strings.IndexByte(w.text[end:], '\n'); more > 0 {
+		end += more // where it may get another name
+	}
+	words := names.Identifiers(w.text[min(int(r.Span.Start), end):end])
+	for _, word := range words {
+		w.words[word] = true
+	}
+	w.imports[to] = append(w.imports[to], words...)
+}
+
+// wires says whether a file imports a unit, and whether it wires it.
+func (w *wiring) wires(at string, unit file, offered string) (imports, done bool) {
+	if at == unit.path {
+		return false, false
+	}
+	by := w.wirerOf(at)
+	for _, mark := range append([]string{w.text("line")}, w.texts("or")...) {
+		if mark = squeezed(fill(mark, unit.env, w.env)); mark != "" && mentions(by.code, mark) {
+			return true, true
 		}
-		w := c.wirerOf(b.path, read)
-		// An import of the folder that is the unit counts, one of a folder that
-		// holds several does not.
-		at := unit.path
-		for range c.depthOf(unit) {
-			if w.imports[at] {
+	}
+	// An import of the folder that is the unit counts, one of a folder that holds
+	// several does not.
+	of := unit.path
+	var called []string
+	for range w.depthOf(unit) {
+		if words, ok := by.imports[of]; ok {
+			imports, called = true, append(called, words...)
+		}
+		of = path.Dir(of)
+	}
+	return imports, imports && (offered == "" || w.regexps["mounts"] == nil || by.mounts(called))
+}
+
+// mounts says whether something that one of the words stands for is mounted, or
+// something that was not imported and may be anything.
+func (w *wirer) mounts(called []string) bool {
+	for _, what := range w.mounted {
+		known := false
+		for _, word := range names.Identifiers(what) {
+			if slices.Contains(called, word) {
 				return true
 			}
-			at = path.Dir(at)
+			known = known || w.words[word]
 		}
-		for _, mark := range marks {
-			if mark = squeezed(fill(mark, unit.env, c.env)); mark != "" && mentions(w.code, mark) {
-				return true
-			}
+		if !known {
+			return true
 		}
 	}
 	return false

@@ -1,0 +1,212 @@
+package rules
+
+import (
+	"dicaxon/internal/finding"
+	"dicaxon/internal/lazy"
+	"dicaxon/internal/names"
+	"dicaxon/internal/refs"
+	"maps"
+	"path"
+	"slices"
+	"strings"
+	"sync"
+)
+
+// passedOver says whether the go command passes a file over, by the folders that
+// it lies in (go help packages).
+func passedOver(at string) bool {
+	return strings.HasSuffix(at, ".go") && slices.ContainsFunc(strings.Split(path.Dir(at), "/"), func(name string) bool {
+		return name == "testdata" || strings.HasPrefix(name, "_") || strings.HasPrefix(name, ".") && name != "."
+	})
+}
+
+// An oddPackage is a file whose package is not called as its folder is.
+type oddPackage struct {
+	path string
+	said refs.Ref
+}
+
+// goPackages are the packages of Go that a project has, by their folders.
+type goPackages struct {
+	*Call
+	odd, all map[string][]oddPackage // of odd ones only those not called as their folder
+}
+
+// note keeps what a file says of its package.
+func (c *goPackages) note(at string, roots []file) {
+	said := c.refsOf(at).Package()
+	if said == nil || leftOut.Match(c.textOf(at)) {
+		return
+	}
+	home, folder := c.homeOf(at), path.Dir(at)
+	if _, ok := rootOf(roots, home); !ok {
+		if _, ok := rootOf(roots, at); !ok {
+			home = at
+		}
+	}
+	if c.goPackage(home, *said) {
+		c.odd[folder] = append(c.odd[folder], oddPackage{at, *said})
+	}
+	c.all[folder] = append(c.all[folder], oddPackage{at, *said})
+}
+
+// leftOut is the line of a file that not every build takes in (go help
+// buildconstraint): it may be a program of its own.
+var leftOut = lazy.New(`(?m)^//\s*(?:go:build|\+build)\s`)
+
+// tell tells of packages of Go by their folders. Files that contradict their
+// neighbours do not compile. Where all agree, the folder is right, whatever it is
+// called, as long as something imports it or nothing tells another name.
+func (c *goPackages) tell() {
+	imported := sync.OnceValue(c.imports)
+	for _, folder := range slices.Sorted(maps.Keys(c.all)) {
+		if few := c.minority(folder); len(few) > 0 {
+			for _, o := range few {
+				c.atRef(o.path, o.said, &finding.Place{Path: folder + "/"}, "it says package %s, but the other files here say %s", o.said.Name, c.most(folder))
+			}
+			continue
+		}
+		if at := c.idle(folder); at != nil {
+			f := c.atRef(at.path, at.said, &finding.Place{Path: folder + "/"}, "it says package main, and no file here has a func main")
+			f.Level = max(f.Level, finding.Warning) // a plugin needs none
+			continue
+		}
+		files := c.odd[folder]
+		if len(files) == 0 {
+			continue
+		}
+		if _, spelt := rootOf(c.files("roots"), folder+"/x"); !spelt || imported()[folder] {
+			continue
+		}
+		name := strings.TrimSuffix(files[0].said.Name, "_test")
+		same := !slices.ContainsFunc(files, func(o oddPackage) bool { return strings.TrimSuffix(o.said.Name, "_test") != name })
+		home := path.Join(path.Dir(folder), name)
+		switch there := c.node(home) != nil; {
+		case c.hasFileOf(folder): // file and folder agree against the package line
+			c.tellOdd(folder, files)
+		case !same:
+		case !there && (imported()[home] || c.describes(home) || names.Near(path.Base(folder), name) != names.Apart):
+			f := c.report(folder+"/", 0, 0, nil, "all its files say package %s", name)
+			f.Kind, f.Home = finding.Misnamed, c.Top.Path()+home+"/"
+			if !imported()[home] {
+				f.Level = max(f.Level, finding.Warning) // it builds as it is
+			}
+		case there && len(files) == 1:
+			c.tellOdd(folder, files)
+		}
+	}
+}
+
+// plainName gives the name of a package without what marks tests from outside.
+func (o oddPackage) plainName() string {
+	if strings.HasSuffix(o.path, "_test.go") {
+		return strings.TrimSuffix(o.said.Name, "_test")
+	}
+	return o.said.Name
+}
+
+// most gives the name that most files of a folder say, that of the folder of several.
+func (c *goPackages) most(folder string) string {
+	times := map[string]int{}
+	for _, o := range c.all[folder] {
+		times[o.plainName()] += 2
+		if o.plainName() == path.Base(folder) {
+			times[o.plainName()]++
+		}
+	}
+	best := ""
+	for _, name := range slices.Sorted(maps.Keys(times)) {
+		if times[name] > times[best] {
+			best = name
+		}
+	}
+	return best
+}
+
+// minority gives the files of a folder that say another package than the others: one
+// folder is one package (go help packages).
+func (c *goPackages) minority(folder string) []oddPackage {
+	most := c.most(folder)
+	var few []oddPackage
+	for _, o := range c.all[folder] {
+		if name := o.plainName(); name != most && name != "documentation" {
+			few = append(few, o)
+		}
+	}
+	return few
+}
+
+// mainFunction is where a program starts (the Go specification, "Program execution").
+var mainFunction = lazy.New(`(?m)^func main\(\)`)
+
+// idle gives a file of a folder that is package main and starts nothing; nil where
+// there is none, or where the start may be made.
+func (c *goPackages) idle(folder string) *oddPackage {
+	all := c.all[folder]
+	if c.most(folder) != "main" {
+		return nil
+	}
+	starts := slices.ContainsFunc(all, func(o oddPackage) bool {
+		text := c.textOf(o.path)
+		return mainFunction.Match(text) || strings.Contains(string(text), "//go:generate") || strings.Contains(string(text), `import "C"`) || strings.HasSuffix(o.path, "_test.go")
+	})
+	if starts || c.lends(all[0].path) {
+		return nil
+	}
+	return &all[0]
+}
+
+func (c *Call) tellOdd(folder string, files []oddPackage) {
+	for _, o := range files {
+		c.atRef(o.path, o.said, &finding.Place{Path: folder + "/"}, "it says package %s, but its folder is %s", o.said.Name, path.Base(folder))
+	}
+}
+
+// imports gives what the files of Go import, by the ends of the paths: a folder is
+// imported where its own path is among them.
+func (c *Call) imports() map[string]bool {
+	all := map[string]bool{}
+	for _, f := range c.files("files") {
+		if !strings.HasSuffix(f.path, ".go") {
+			continue
+		}
+		for _, r := range c.refsOf(f.path).Of(refs.Import) {
+			for end, more := r.Name, true; more; _, end, more = strings.Cut(end, "/") {
+				all[end] = true
+			}
+		}
+	}
+	return all
+}
+
+// describes says whether the layout has a folder of that very name.
+func (c *Call) describes(at string) bool {
+	e := c.Lookup(at + "/").Entry
+	return e != nil && e.Parent != nil && e.Spellings[0].Exact != ""
+}
+
+// hasFileOf says whether a folder holds a file of its own name: then the folder is
+// called as it was meant to be.
+func (c *Call) hasFileOf(folder string) bool {
+	return c.node(path.Join(folder, path.Base(folder)+".go")) != nil
+}
+
+// goPackage says whether a package of Go is not called as its folder is: a package bears the name
+// of its folder, but for programs, tests from outside, versions, and what a
+// name of Go cannot hold (Effective Go, "Package names").
+func (c *Call) goPackage(home string, said refs.Ref) bool {
+	name := said.Name
+	if strings.HasSuffix(home, "_test.go") {
+		name = strings.TrimSuffix(name, "_test")
+	}
+	folder := path.Base(path.Dir(home))
+	if folder == "." || name == "main" || name == "documentation" {
+		return false
+	}
+	if len(folder) > 1 && folder[0] == 'v' && strings.Trim(folder[1:], "0123456789") == "" {
+		return false
+	}
+	plain := strings.ToLower(strings.NewReplacer("-", "", "_", "", ".", "").Replace(folder))
+	bare := strings.ToLower(strings.ReplaceAll(name, "_", ""))
+	return bare != plain && bare != strings.TrimPrefix(plain, "go") && bare != strings.TrimSuffix(plain, "go")
+}
