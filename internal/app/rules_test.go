@@ -86,6 +86,20 @@ var mistakes = []mistake{
 		e.add("public/modules/sailings/sailings.view.js", "import { all } from \"../../../private/modules/sailings/sailings.store.js\";\n")
 	}, []string{"error tangled public/modules/sailings/sailings.view.js:1"}},
 	{"node/client-server", "a key that everybody can fetch", func(e *editor) { e.write("public/modules/server.key", "x\n") }, []string{"error exposed public/modules/server.key"}},
+	{"react/roles", "a reducer among the actions", func(e *editor) {
+		e.write("src/actions/crewReducer.js", "export function crews(state = [], action) {\n  switch (action.type) {\n    default:\n      return state;\n  }\n}\n")
+	}, []string{"warning misplaced src/actions/crewReducer.js"}},
+	{"dotnet/endpoints", "one resource inside another", func(e *editor) {
+		e.replace("src/Ferry/Endpoints/Sailings/GetAll/GetAllEndpoint.cs", "namespace", "using Ferry.Endpoints.BerthPlans.GetAll;\n\nnamespace")
+	}, []string{"warning tangled src/Ferry/Endpoints/Sailings/GetAll/GetAllEndpoint.cs:1"}},
+	{"dotnet/endpoints", "a request one level too high", func(e *editor) {
+		e.write("src/Ferry/Endpoints/Sailings/Request.cs", "namespace Ferry.Endpoints.Sailings.GetOne;\n\npublic record Request(int Id);\n")
+	}, []string{"warning misplaced src/Ferry/Endpoints/Sailings/Request.cs:1"}},
+	{"dbt/domains", "a staging model of another department", func(e *editor) {
+		e.write("models/harbour/staging/stg_crews__rosters.sql", "select 1\n")
+		e.write("models/crews/staging/stg_crews__watches.sql", "select 1\n")
+		e.write("models/crews/marts/crews_watches.sql", "select * from {{ ref('stg_crews__watches') }}\n")
+	}, []string{"warning misplaced models/harbour/staging/stg_crews__rosters.sql"}},
 	{"react/roles", "a plain component that knows the store", func(e *editor) {
 		e.add("src/components/Timetable.jsx", "import { useSelector } from \"react-redux\";\n")
 	}, []string{"error tangled src/components/Timetable.jsx:1"}},

@@ -4,6 +4,7 @@ import (
 	"dicaxon/internal/layout"
 	"dicaxon/internal/placement"
 	"dicaxon/internal/tree"
+	"slices"
 )
 
 // draw adds what has a place only by its ending, or none of its own, though
@@ -20,15 +21,18 @@ func (r *reconciler) draw() {
 			}
 		}
 	}
-	narrow := r.narrow()
-	if len(wanted) == 0 && narrow == nil {
+	narrow, several := r.narrow(), r.several()
+	if len(wanted) == 0 && narrow == nil && !several {
 		return
 	}
 	found := map[int][]stray{}
 	var all []stray
 	r.weak(r.Top, func(f *tree.Folder, i int) {
-		s := stray{placement.Stray{Folder: f, Index: i}, true}
-		if g, ok := wanted[f.Nodes[i].Name]; ok && r.Gaps[g].Folder != f && (r.Place(f, i).State == placement.Free || r.single(f.Nodes[i].Name, r.Gaps[g].Entry)) {
+		s := stray{Stray: placement.Stray{Folder: f, Index: i}, drawn: true}
+		if several && r.strange(f, f.Nodes[i].Name) {
+			s.other = true
+			all = append(all, s)
+		} else if g, ok := wanted[f.Nodes[i].Name]; ok && r.Gaps[g].Folder != f && (r.Place(f, i).State == placement.Free || r.single(f.Nodes[i].Name, r.Gaps[g].Entry)) {
 			found[g] = append(found[g], s)
 		} else if narrow != nil {
 			narrow.All(f.Nodes[i].Name, false, func(*layout.Entry) { all = append(all, s) })
@@ -40,6 +44,22 @@ func (r *reconciler) draw() {
 		}
 	}
 	r.strays = append(r.strays, all...)
+}
+
+// several says whether there is more than one unit of a kind.
+func (r *reconciler) several() bool {
+	for _, units := range r.Units {
+		if len(units) > 1 {
+			return true
+		}
+	}
+	return false
+}
+
+// strange says whether a name in a folder of a unit is one that belongs to another.
+func (r *reconciler) strange(f *tree.Folder, name string) bool {
+	here, _ := r.Folder(f)
+	return here.State == placement.Placed && slices.ContainsFunc(here.Entry.Entries, func(e *layout.Entry) bool { return r.ofOther(f, name, e) })
 }
 
 // alone says whether nothing else of that name is anywhere: of several readmes,

@@ -22,6 +22,9 @@ func (r *reconciler) homes(s *stray) []home {
 			return append(all, said...)
 		}
 	}
+	if s.role != nil {
+		return []home{*s.role}
+	}
 	var all []home
 	if !s.drawn {
 		all = r.slips(all, s)
@@ -166,7 +169,7 @@ func (r *reconciler) elsewhere(all []home, s *stray) []home {
 	banned := s.Tentative != nil && s.Tentative.Need.Banned()
 	here, _ := r.Folder(s.Folder)
 	r.index.All(n.Name, n.Folder != nil, func(e *layout.Entry) {
-		if e.Need.Banned() || e.MadeBy != "" || here.State == placement.Placed && e.Parent == here.Entry && !e.Deep {
+		if e.Need.Banned() || e.MadeBy != "" || here.State == placement.Placed && e.Parent == here.Entry && !e.Deep && !r.ofOther(s.Folder, n.Name, e) {
 			return
 		}
 		evidence := r.evidence(s, e)
@@ -234,7 +237,7 @@ func (r *reconciler) plausible(s *stray, h *home, t target) bool {
 	if h.evidence == Contents && n.Folder == nil && len(h.gaps) == 0 && !r.hasMates(t) {
 		return false
 	}
-	if s.drawn && !h.wanted && (len(h.gaps) == 0 || t.idle > 0) {
+	if s.drawn && !s.other && !h.wanted && (len(h.gaps) == 0 || t.idle > 0) {
 		return false
 	}
 	if h.wanted || h.evidence >= Declared {
@@ -332,6 +335,30 @@ func (r *reconciler) namesUnit(name string, e *layout.Entry) bool {
 		}
 	}
 	return false
+}
+
+// ofOther says whether a name in a folder of one unit is, by the entry, one of another
+// unit that there is.
+func (r *reconciler) ofOther(f *tree.Folder, name string, e *layout.Entry) bool {
+	_, env := r.Folder(f)
+	if e.Folder || e.CatchAll() || e.OnlyEnding() {
+		return false
+	}
+	if _, _, here := e.Match(name, env); here {
+		return false
+	}
+	bound, _, ok := e.Match(name, nil)
+	if !ok {
+		return false
+	}
+	return slices.ContainsFunc(e.Spellings[0].Captures(), func(captured string) bool {
+		mine, within := env.Get(captured)
+		value, _ := bound.Get(captured)
+		return within && !names.Same(mine, value) && slices.ContainsFunc(r.Units[captured], func(u placement.Unit) bool {
+			known, _ := u.Env.Get(captured)
+			return names.Same(known, value)
+		})
+	})
 }
 
 // at makes the home that a target is, with all that speaks for it.

@@ -56,6 +56,8 @@ type gapKey struct {
 type stray struct {
 	placement.Stray
 	drawn bool
+	other bool  // drawn, since its name belongs to another unit
+	role  *home // drawn there, since its name and its text say what it is
 }
 
 // Run explains what the placement left over. It pairs what lies in a folder that
@@ -87,6 +89,7 @@ func (r *reconciler) run() {
 		r.strays = r.strays[:min(len(r.strays), mostLooked)]
 	} else {
 		r.draw()
+		r.strays = append(r.strays, r.byRole()...)
 	}
 	var rest, files []stray
 	// Folders first: what lies in one that only has the wrong name is judged as

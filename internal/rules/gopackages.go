@@ -60,6 +60,9 @@ var leftOut = lazy.New(`(?m)^//\s*(?:go:build|\+build)\s`)
 func (c *goPackages) tell() {
 	imported := sync.OnceValue(c.imports)
 	for _, folder := range slices.Sorted(maps.Keys(c.all)) {
+		for _, o := range c.all[folder] {
+			c.tellUnused(o.path)
+		}
 		if few := c.minority(folder); len(few) > 0 {
 			for _, o := range few {
 				c.atRef(o.path, o.said, &finding.Place{Path: folder + "/"}, "it says package %s, but the other files here say %s", o.said.Name, c.most(folder))
@@ -93,6 +96,31 @@ func (c *goPackages) tell() {
 			}
 		case there && len(files) == 1:
 			c.tellOdd(folder, files)
+		}
+	}
+}
+
+// tellUnused tells of packages of the project's own that a file imports and does not
+// use by the name that they have: it does not compile (the Go specification, "Import
+// declarations"). Another qualifier there is likely an old name.
+func (c *goPackages) tellUnused(at string) {
+	var code string
+	for _, r := range c.refsOf(at).Of(refs.Import) {
+		to := c.targets(at, r)
+		if r.Value != "" || len(to) != 1 || len(c.all[to[0]]) == 0 {
+			continue
+		}
+		name := c.most(to[0])
+		if code == "" {
+			code = string(refs.Code(at, c.textOf(at)))
+		}
+		if name == "main" || len(c.minority(to[0])) > 0 || names.HasWords(code, name+".") {
+			continue
+		}
+		f := c.atRef(at, r, &finding.Place{Path: to[0] + "/"}, "it imports %s and never says %s., which is what that package is called", r.Name, name)
+		f.Kind = finding.Dangling
+		if last := path.Base(r.Name); last != name && names.HasWords(code, last+".") {
+			f.Message = "it imports " + r.Name + " and says " + last + "., but that package is called " + name
 		}
 	}
 }

@@ -133,14 +133,20 @@ func file(l *lang.Look, start string) []string {
 		return found
 	}
 	// A platform, a kind of module or a loader may stand in the name.
-	if found := l.Stemmed(start); len(found) > 0 && start != "" {
-		return found[:1]
+	for _, found := range l.Stemmed(start) {
+		if start != "" && !besides.MatchString(path.Base(found)[len(path.Base(start)):]) {
+			return []string{found}
+		}
 	}
 	if l.IsFolder(start) && l.IsFile(path.Join(start, "package.json")) || len(l.Stemmed(path.Join(start, "index"))) > 0 {
 		return []string{path.Clean(start)}
 	}
 	return nil
 }
+
+// besides ends the names of files that stand beside a module and are none that an
+// import of it means: its tests, examples, style and page.
+var besides = lazy.New(`^\.(?:spec|test|stories|story|cy|e2e|bench|mock)\b|^\.(?:module\.)?(?:css|scss|sass|less|html|md|mdx|snap)$`)
 
 // member finds the folder of a package of the project by its name.
 func member(l *lang.Look, name string) (folder, rest string, ok bool) {

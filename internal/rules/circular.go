@@ -1,0 +1,82 @@
+package rules
+
+import (
+	"bytes"
+	"path"
+	"regexp"
+	"slices"
+	"strings"
+
+	"dicaxon/internal/finding"
+	"dicaxon/internal/refs"
+)
+
+var circular = &Rule{
+	Name: "circular", Kind: finding.Tangled, Level: finding.Error,
+	Doc:     "A package of Python imports nothing that asks it, while it is loaded, for what it defines only further down.",
+	Example: `- rule: circular`,
+	Always:  true,
+	Run: func(c *Call) {
+		if !slices.ContainsFunc(c.everything(), func(f file) bool { return strings.HasSuffix(f.path, ".py") }) {
+			return
+		}
+		for _, f := range c.everything() {
+			if path.Base(f.path) == "__init__.py" && !c.lends(f.path) {
+				c.comesBack(f.path)
+			}
+		}
+	},
+}
+
+// mostSteps is how many imports are followed from a package before they come back.
+const mostSteps = 6
+
+// comesBack tells of the imports of a package that come back to it too early: the
+// package is always loaded first, so that what it has not defined yet is not there
+// (the Python reference, "The import system").
+func (c *Call) comesBack(marker string) {
+	for _, e := range c.atOnce(marker) {
+		seen := map[string]bool{marker: true}
+		at, more := e.To, []string(nil)
+		for step := 0; step < mostSteps && len(at) > 0; step++ {
+			for _, to := range at {
+				if seen[to] || !strings.HasPrefix(to, path.Dir(marker)+"/") || !strings.HasSuffix(to, ".py") {
+					continue
+				}
+				seen[to] = true
+				for _, back := range c.atOnce(to) {
+					if slices.Contains(back.To, marker) && len(back.To) == 1 && c.definedAfter(marker, back.Ref.Value, e.Ref.Line) {
+						c.atRef(marker, e.Ref, &finding.Place{Path: to, Line: back.Ref.Line}, "it imports %s, which asks it for %s; that is defined only further down", to, back.Ref.Value)
+						return
+					}
+					more = append(more, back.To...)
+				}
+			}
+			at, more = more, nil
+		}
+	}
+}
+
+// atOnce gives the imports of a file of Python that happen while it is loaded.
+func (c *Call) atOnce(at string) []refs.Edge {
+	lines := bytes.Split(c.textOf(at), []byte("\n"))
+	return slices.DeleteFunc(slices.Clone(c.Graph.From(at)), func(e refs.Edge) bool {
+		if e.Ref.Kind != refs.Import || e.Ref.Line < 1 || e.Ref.Line > len(lines) {
+			return true
+		}
+		line := lines[e.Ref.Line-1]
+		return !bytes.HasPrefix(line, []byte("from ")) && !bytes.HasPrefix(line, []byte("import "))
+	})
+}
+
+// definedAfter says whether a file defines a name, and only after a line.
+func (c *Call) definedAfter(at, name string, line int) bool {
+	if name == "" || name == "*" {
+		return false
+	}
+	one := regexp.QuoteMeta(name)
+	defines := regexp.MustCompile(`(?m)^(?:(?:async[ \t]+)?(?:def|class)[ \t]+` + one + `\b|` + one + `[ \t]*(?::[^=\n]+)?=[^=])|^[ \t]*(?:from\b[^\n]*\b)?import\b[^\n]*\b` + one + `\b|^[^#\n]*\bglobals\(|^[ \t]+(?:def|class)?[ \t]*` + one + `\b|\bas ` + one + `\b`)
+	code := refs.Code(at, c.textOf(at))
+	m := defines.FindIndex(code)
+	return m != nil && bytes.Count(code[:m[0]], []byte("\n"))+1 > line
+}
