@@ -17,7 +17,7 @@ import (
 	"dicaxon/internal/layout"
 )
 
-//go:embed all:layouts
+//go:embed layouts/frameworks.yaml layouts/*/*/layout.yaml all:layouts/*/*/starters
 var embedded embed.FS
 
 // CommonplaceName is the layout of names that may stand in any repository.

@@ -38,6 +38,7 @@ type Answer struct {
 	NotHere   []Elsewhere       `json:"notHere,omitempty"`
 	Usual     bool              `json:"usual,omitempty"`  // Role is what a name like this usually stands for
 	Inside    string            `json:"inside,omitempty"` // the nearest folder around it that is described
+	Part      string            `json:"part,omitempty"`   // the folder that it is a part of, where no more is known of it
 	Findings  []finding.Finding `json:"findings,omitempty"`
 }
 
@@ -131,13 +132,40 @@ func (d describer) describe(a *Answer, found placement.Answer) {
 	case found.State == placement.Hidden:
 		a.Role = "An ignore file names it, and no layout says more."
 	case a.Folder:
-		a.Role = d.holds(a.Path)
+		if a.Role = d.holds(a.Path); d.part(a) {
+			return
+		}
+		a.Role = strings.TrimSuffix(a.Role, ".") + "; no layout says more."
+	case d.part(a):
 	case found.State == placement.Free || found.State == placement.Passage:
 		a.Role = "A file" + kindOf(name) + ", which the layout leaves to the project."
 		if d.project.Layout == catalogue.Unknown {
 			a.Role = "A file" + kindOf(name) + "; nothing that is known says what it is for."
 		}
 	}
+}
+
+// part says of what is left to a folder whose role is known that it is a part of it,
+// before what is said of it already.
+func (d describer) part(a *Answer) bool {
+	at := strings.TrimPrefix(strings.TrimSuffix(a.Path, "/"), d.project.Folder.Path())
+	for at = path.Dir(at); at != "."; at = path.Dir(at) {
+		found := d.project.Placement.Lookup(at + "/")
+		if e := found.Entry; e != nil && e.Role != "" && found.State != placement.Unplaced && found.State != placement.Below {
+			a.Part = d.project.Folder.Path() + at + "/"
+			a.Role = strings.TrimSpace("Part of " + a.Part + ": " + lowerFirst(e.Role) + " " + a.Role)
+			return true
+		}
+	}
+	return false
+}
+
+// lowerFirst writes the first letter small, where the second is.
+func lowerFirst(text string) string {
+	if len(text) > 1 && text[1] >= 'a' {
+		return strings.ToLower(text[:1]) + text[1:]
+	}
+	return text
 }
 
 // entry fills in what an entry says.
@@ -215,7 +243,7 @@ func (d describer) holds(at string) string {
 	if len(parts) == 0 {
 		return "An empty folder."
 	}
-	return "Holds " + strings.Join(parts, ", ") + "; no layout says more."
+	return "Holds " + strings.Join(parts, ", ") + "."
 }
 
 // kindOf says what kind of file a name's ending is, with a space before it.

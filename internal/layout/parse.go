@@ -129,6 +129,7 @@ func init() {
 		"made-by":  text("made-by", func(e *Entry) *string { return &e.MadeBy }),
 		"was":      text("was", func(e *Entry) *string { return &e.was }),
 		"unless":   text("unless", func(e *Entry) *string { return &e.unless }),
+		"wish":     func(_ *parser, e *Entry, n *source.Node) (err error) { e.Wish, err = n.Bool("wish"); return },
 		"like":     text("like", func(e *Entry) *string { return &e.like }),
 		"others":   readOthers,
 		"tree":     readTree,

@@ -205,6 +205,8 @@ func (e *Entry) take(by *Entry) error {
 			e.AtMost = by.AtMost
 		case "unless":
 			e.unless = by.unless
+		case "wish":
+			e.Wish = by.Wish
 		case "like":
 			e.like = by.like
 		}

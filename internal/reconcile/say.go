@@ -115,7 +115,7 @@ func (r *reconciler) missing(g *placement.Gap) finding.Finding {
 		f.Level = finding.Error
 	}
 	name, complete := g.Name()
-	if complete && f.Level == finding.Warning && r.Layout.Dir == "" && r.CommonName(name, g.Folder, g.Entry.Folder) != nil {
+	if g.Entry.Wish || complete && f.Level == finding.Warning && r.Layout.Dir == "" && r.CommonName(name, g.Folder, g.Entry.Folder) != nil {
 		f.Level = finding.Note // good housekeeping in any repository, and no demand of the framework
 	}
 	f.Path = pathIn(g.Folder, name, g.Entry.Folder)

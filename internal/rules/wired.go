@@ -115,7 +115,10 @@ func (w *wiring) line(unit file, at, offered string) string {
 	for name, word := range map[string]string{"creates": cmp.Or(app, "app"), "offers": cmp.Or(offered, "blueprint")} {
 		env = env.Bind(name, word)
 	}
-	return fill(w.text("line"), unit.env, w.env, env)
+	if line := fill(w.text("line"), unit.env, w.env, env); !strings.Contains(line, "<") {
+		return line
+	}
+	return ""
 }
 
 // group gives the first group of the first match of any of the expressions.
@@ -228,11 +231,15 @@ func (w *wiring) wirerOf(at string) *wirer {
 
 // note keeps that a reference imports a path, with the words by which it may be called.
 func (w *wirer) note(to string, r refs.Ref) {
-	end := min(int(max(r.Span.End, r.ValueSpan.End)), len(w.text))
-	if more := strings.IndexByte(w.text[end:], '\n'); more > 0 {
+	start, end, ends := int(r.Span.Start), int(r.Span.End), "\n"
+	if r.ValueSpan.Len() > 0 { // of several names only its own
+		start, end, ends = int(r.ValueSpan.Start), int(r.ValueSpan.End), ",)}\n"
+	}
+	end = min(end, len(w.text))
+	if more := strings.IndexAny(w.text[end:], ends); more > 0 {
 		end += more // where it may get another name
 	}
-	words := names.Identifiers(w.text[min(int(r.Span.Start), end):end])
+	words := names.Identifiers(w.text[min(start, end):end])
 	for _, word := range words {
 		w.words[word] = true
 	}

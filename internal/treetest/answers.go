@@ -8,6 +8,8 @@ var Answers = map[string]map[string]string{
 	"angular/app":           {"area": "sailings,berth-plans", "project": "ferry"},
 	"ansible/role":          {"role": "tide_tables"},
 	"backbone/mvc":          {"model": "Sailing,BerthPlan", "project": "ferry"},
+	"flask/module":          {},
+	"fastapi/routers":       {"resource": "sailings,berth_plans", "project": "ferry"},
 	"dbt/domains":           {"domain": "harbour,booking,crewing", "project": "gannet", "entity": "sailings"},
 	"dbt/layers":            {"source": "booking,harbour", "project": "gannet", "entity": "sailings"},
 	"django/project":        {"app": "sailings,berth_plans,crews", "project": "ferry"},

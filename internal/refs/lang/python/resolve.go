@@ -38,8 +38,10 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 			if i > 1 {
 				answer.How = lang.Convention
 			}
-			// A package of this name may be of others, too, which share it.
-			answer.Own, answer.Fails = l.IsFile(answer.To[0]) && !standard()[first] && !openAround(l, path.Join(root, module)), true
+			// A package without a marker may be of others, too, which share it, unless it
+			// lies in one that has its own.
+			ours := l.IsFile(answer.To[0]) || l.IsFile(path.Join(path.Dir(answer.To[0]), "__init__.py"))
+			answer.Own, answer.Fails = ours && !standard()[first] && !openAround(l, path.Join(root, module)), true
 			return answer
 		}
 	}
