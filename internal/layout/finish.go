@@ -167,10 +167,13 @@ func (p *parser) whole(e *Entry) error {
 		// What another layout said of a place that this one dropped is void.
 		return nh.Home == nil && e.notHereOf != p.layout.Name
 	})
-	if e.unless != "" {
-		if e.Unless = p.layout.Find(e.unless); e.Unless == nil && !p.checked {
-			return e.at.node.Errorf("%q is wanted unless %q is there, which is no entry of the layout", e.Key, e.unless)
+	e.Unless = nil
+	for _, other := range e.unless {
+		there := p.layout.Find(other)
+		if there == nil && !p.checked {
+			return e.at.node.Errorf("%q is wanted unless %q is there, which is no entry of the layout", e.Key, other)
 		}
+		e.Unless = append(e.Unless, there)
 	}
 	if !p.checked {
 		if err := p.check(e); err != nil {

@@ -121,8 +121,8 @@ type Entry struct {
 	given      map[string]bool
 	was        string
 	Wish       bool   // its absence is but a note
-	Unless     *Entry // where that is there, this one is not wanted
-	unless     string
+	Unless     []*Entry // where one of them is there, this one is not wanted
+	unless     []string
 	like       string // the path of an entry whose tree this one has, too
 	drop       bool
 	at         at

@@ -31,7 +31,7 @@ type packedEntry struct {
 	Role            string          `json:"r,omitempty"`
 	Others          Need            `json:"o,omitempty"`
 	OthersSaid      bool            `json:"os,omitempty"`
-	Unless          string          `json:"x,omitempty"`
+	Unless          []string        `json:"x,omitempty"`
 	Wish            bool            `json:"w,omitempty"`
 	Unit            string          `json:"u,omitempty"`
 	Starter         string          `json:"s,omitempty"`

@@ -128,7 +128,7 @@ func init() {
 		"starter":  text("starter", func(e *Entry) *string { return &e.Starter }),
 		"made-by":  text("made-by", func(e *Entry) *string { return &e.MadeBy }),
 		"was":      text("was", func(e *Entry) *string { return &e.was }),
-		"unless":   text("unless", func(e *Entry) *string { return &e.unless }),
+		"unless":   func(_ *parser, e *Entry, n *source.Node) (err error) { e.unless, err = n.Strings("unless"); return },
 		"wish":     func(_ *parser, e *Entry, n *source.Node) (err error) { e.Wish, err = n.Bool("wish"); return },
 		"like":     text("like", func(e *Entry) *string { return &e.like }),
 		"others":   readOthers,

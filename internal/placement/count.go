@@ -60,7 +60,7 @@ func (p *pairer) excuse() {
 	part := p.Top.Parent != nil
 	p.Gaps = slices.DeleteFunc(p.Gaps, func(g Gap) bool {
 		name, complete := g.Name()
-		excused := g.Entry.Unless != nil && p.present[g.Entry.Unless.ID] ||
+		excused := slices.ContainsFunc(g.Entry.Unless, func(e *layout.Entry) bool { return p.present[e.ID] }) ||
 			part && g.Folder == p.Top && complete && g.Entry.Need != layout.Must && p.commonplace(name, g.Entry.Folder, true) != nil
 		if excused {
 			p.Wanted -= g.Weight()
