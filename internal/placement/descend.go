@@ -225,7 +225,7 @@ func (p *pairer) notHere(f *tree.Folder, place Place, name string) *layout.NotHe
 				}
 			}
 		}
-		if !weak || in == p.Top || at.State == Placed && at.Entry != place.Entry.Parent && in != f {
+		if !weak || in == p.Top || in != f && at.State == Placed && (at.Entry == place.Entry.Parent || p.at(f).place.Entry == place.Entry.Parent) {
 			return nil
 		}
 	}

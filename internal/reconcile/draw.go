@@ -2,9 +2,11 @@ package reconcile
 
 import (
 	"dicaxon/internal/layout"
+	"dicaxon/internal/names"
 	"dicaxon/internal/placement"
 	"dicaxon/internal/tree"
 	"slices"
+	"strings"
 )
 
 // draw adds what has a place only by its ending, or none of its own, though
@@ -21,15 +23,15 @@ func (r *reconciler) draw() {
 			}
 		}
 	}
-	narrow, several := r.narrow(), r.several()
-	if len(wanted) == 0 && narrow == nil && !several {
+	narrow, units := r.narrow(), len(r.Units) > 0
+	if len(wanted) == 0 && narrow == nil && !units {
 		return
 	}
 	found := map[int][]stray{}
 	var all []stray
 	r.weak(r.Top, func(f *tree.Folder, i int) {
 		s := stray{Stray: placement.Stray{Folder: f, Index: i}, drawn: true}
-		if several && r.strange(f, f.Nodes[i].Name) {
+		if units && r.strange(f, f.Nodes[i].Name) {
 			s.other = true
 			all = append(all, s)
 		} else if g, ok := wanted[f.Nodes[i].Name]; ok && r.Gaps[g].Folder != f && (r.Place(f, i).State == placement.Free || r.single(f.Nodes[i].Name, r.Gaps[g].Entry)) {
@@ -46,20 +48,33 @@ func (r *reconciler) draw() {
 	r.strays = append(r.strays, all...)
 }
 
-// several says whether there is more than one unit of a kind.
-func (r *reconciler) several() bool {
-	for _, units := range r.Units {
-		if len(units) > 1 {
-			return true
-		}
-	}
-	return false
-}
-
-// strange says whether a name in a folder of a unit is one that belongs to another.
+// strange says whether a name in a folder is one that belongs to a unit: to another
+// than that of the folder, or to one that lies below it.
 func (r *reconciler) strange(f *tree.Folder, name string) bool {
 	here, _ := r.Folder(f)
-	return here.State == placement.Placed && slices.ContainsFunc(here.Entry.Entries, func(e *layout.Entry) bool { return r.ofOther(f, name, e) })
+	if here.State != placement.Placed {
+		return false
+	}
+	if slices.ContainsFunc(here.Entry.Entries, func(e *layout.Entry) bool { return r.ofOther(f, name, e) }) {
+		return true
+	}
+	above := false
+	r.index.All(name, false, func(e *layout.Entry) {
+		if !above && !e.CatchAll() && !e.OnlyEnding() && !e.Need.Banned() && e.Parent.Unit != "" && len(e.Spellings[0].Captures()) > 0 {
+			above = r.above(f, name, e)
+		}
+	})
+	return above
+}
+
+// above says whether a name in a folder is that of an entry in a unit somewhere below.
+func (r *reconciler) above(f *tree.Folder, name string, e *layout.Entry) bool {
+	bound, _, ok := e.Match(name, nil)
+	value, captured := bound.Get(e.Parent.Unit)
+	return ok && captured && slices.ContainsFunc(r.Units[e.Parent.Unit], func(u placement.Unit) bool {
+		known, _ := u.Env.Get(e.Parent.Unit)
+		return u.Entry == e.Parent && u.Folder != f && names.Same(known, value) && strings.HasPrefix(u.Folder.Path(), f.Path()) && u.Folder.Find(name) == nil
+	})
 }
 
 // alone says whether nothing else of that name is anywhere: of several readmes,

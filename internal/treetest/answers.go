@@ -8,6 +8,7 @@ var Answers = map[string]map[string]string{
 	"angular/app":           {"area": "sailings,berth-plans", "project": "ferry"},
 	"ansible/role":          {"role": "tide_tables"},
 	"backbone/mvc":          {"model": "Sailing,BerthPlan", "project": "ferry"},
+	"swift/xcode":           {"project": "Gannet"},
 	"flask/module":          {},
 	"fastapi/routers":       {"resource": "sailings,berth_plans", "project": "ferry"},
 	"dbt/domains":           {"domain": "harbour,booking,crewing", "project": "gannet", "entity": "sailings"},

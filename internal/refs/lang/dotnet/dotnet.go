@@ -26,8 +26,8 @@ var patterns = lang.Patterns{
 // resolve takes namespaces to follow folders, below the folder of the project,
 // and else finds them where a file declares them.
 func resolve(l *lang.Look, _ string, ref lang.Ref) lang.Answer {
-	spaces := lang.Once(l, "dotnet spaces", func() map[string][]string {
-		all := map[string][]string{}
+	known := lang.Once(l, "dotnet spaces", func() [2]any {
+		all, around := map[string][]string{}, map[string]string{}
 		l.Each(func(at string) {
 			if path.Ext(at) != ".cs" {
 				return
@@ -38,17 +38,24 @@ func resolve(l *lang.Look, _ string, ref lang.Ref) lang.Answer {
 				for _, t := range f.Of(lang.Type) {
 					all[p.Name+"."+t.Name] = append(all[p.Name+"."+t.Name], at)
 				}
-				// A namespace is in each of those around it.
+				// A namespace is in each of those around it, whose folders lie around its own.
+				dir, follows := path.Dir(at), true
 				for name := p.Name; strings.Contains(name, "."); {
-					name = name[:strings.LastIndexByte(name, '.')]
+					cut := strings.LastIndexByte(name, '.')
+					follows = follows && path.Base(dir) == name[cut+1:]
+					name, dir = name[:cut], path.Dir(dir)
 					if all[name] == nil {
 						all[name] = []string{}
+					}
+					if follows && around[name] == "" {
+						around[name] = dir
 					}
 				}
 			}
 		})
-		return all
+		return [2]any{all, around}
 	})
+	spaces, around := known[0].(map[string][]string), known[1].(map[string]string)
 	if found := l.FoldersEnding(strings.ReplaceAll(ref.Name, ".", "/")); len(found) > 0 {
 		return lang.Answer{To: found, How: lang.Convention}
 	}
@@ -64,6 +71,9 @@ func resolve(l *lang.Look, _ string, ref lang.Ref) lang.Answer {
 		name = name[:strings.LastIndexByte(name, '.')]
 		if files := spaces[name]; len(files) > 0 {
 			return lang.Answer{Own: true, Fails: true, Sought: []string{path.Join(path.Dir(files[0]), below)}}
+		}
+		if dir := around[name]; dir != "" {
+			return lang.Answer{Own: true, Fails: true, Sought: []string{path.Join(dir, below)}}
 		}
 	}
 	return lang.Answer{Own: true, Fails: true, Only: true, Sought: []string{strings.ReplaceAll(ref.Name, ".", "/")}}
