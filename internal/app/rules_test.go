@@ -67,7 +67,7 @@ var mistakes = []mistake{
 		e.replace("ferry/settings.py", "    \"crews.apps.CrewsConfig\",\n", "")
 		e.write("crews/models.py", "from django.db import models\n\n\nclass Crew(models.Model):\n    pass\n")
 	}, []string{"error unwired crews/models.py"}},
-	{"airflow/project", "a job without an owner", func(e *editor) { e.replace("dags/tides/refresh.py", "owner", "keeper") }, []string{"warning substandard dags/tides/refresh.py"}},
+	{"airflow/project", "a job without an owner", func(e *editor) { e.replace("dags/tides/refresh.py", "owner", "keeper") }, []string{"note substandard dags/tides/refresh.py"}},
 	{"dbt/layers", "a key that is spelt otherwise", func(e *editor) { e.replace("dbt_project.yml", "    marts:", "    mart:") }, []string{"error disagrees dbt_project.yml:23"}},
 	{"dbt/layers", "another name of the project", func(e *editor) { e.replace("dbt_project.yml", "\n  gannet:", "\n  ganet:") }, []string{"error disagrees dbt_project.yml:16"}},
 	{"dbt/layers", "a mart that reads a raw table", func(e *editor) {

@@ -5,6 +5,7 @@ import (
 	"dicaxon/internal/lazy"
 	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
+	"dicaxon/internal/tree"
 	"maps"
 	"path"
 	"slices"
@@ -85,7 +86,7 @@ func (c *goPackages) tell() {
 		same := !slices.ContainsFunc(files, func(o oddPackage) bool { return strings.TrimSuffix(o.said.Name, "_test") != name })
 		home := path.Join(path.Dir(folder), name)
 		switch there := c.node(home) != nil; {
-		case c.hasFileOf(folder): // file and folder agree against the package line
+		case len(files) < 3 && c.hasFileOf(folder): // file and folder agree against the package line
 			c.tellOdd(folder, files)
 		case !same:
 		case !there && (imported()[home] || c.describes(home) || names.Near(path.Base(folder), name) != names.Apart):
@@ -114,6 +115,9 @@ func (c *goPackages) tellUnused(at string) {
 		if code == "" {
 			code = string(refs.Code(at, c.textOf(at)))
 		}
+		if len(code) >= tree.TextLimit {
+			return // the rest is not known
+		}
 		if name == "main" || len(c.minority(to[0])) > 0 || names.HasWords(code, name+".") {
 			continue
 		}
@@ -127,7 +131,7 @@ func (c *goPackages) tellUnused(at string) {
 
 // plainName gives the name of a package without what marks tests from outside.
 func (o oddPackage) plainName() string {
-	if strings.HasSuffix(o.path, "_test.go") {
+	if strings.HasSuffix(o.path, "_test.go") && o.said.Name != path.Base(path.Dir(o.path)) {
 		return strings.TrimSuffix(o.said.Name, "_test")
 	}
 	return o.said.Name
@@ -138,7 +142,7 @@ func (c *goPackages) most(folder string) string {
 	times := map[string]int{}
 	for _, o := range c.all[folder] {
 		times[o.plainName()] += 2
-		if o.plainName() == path.Base(folder) {
+		if o.plainName() == path.Base(folder) || path.Base(o.path) == "main.go" {
 			times[o.plainName()]++
 		}
 	}
@@ -228,7 +232,7 @@ func (c *Call) goPackage(home string, said refs.Ref) bool {
 		name = strings.TrimSuffix(name, "_test")
 	}
 	folder := path.Base(path.Dir(home))
-	if folder == "." || name == "main" || name == "documentation" {
+	if folder == "." || name == "main" || name == "documentation" || said.Name == folder {
 		return false
 	}
 	if len(folder) > 1 && folder[0] == 'v' && strings.Trim(folder[1:], "0123456789") == "" {

@@ -1,10 +1,13 @@
 package rules
 
 import (
+	"bytes"
+	"path"
 	"slices"
 	"strings"
 
 	"dicaxon/internal/finding"
+	"dicaxon/internal/lazy"
 	"dicaxon/internal/refs"
 )
 
@@ -27,7 +30,7 @@ var once = &Rule{
 			if c.lends(f.path) || inSample(f.path) {
 				continue
 			}
-			code := refs.Code(f.path, c.textOf(f.path))
+			code := undocumented(f.path, refs.Code(f.path, c.textOf(f.path)))
 			for _, re := range c.regexps["by"] {
 				for _, m := range re.FindAllSubmatchIndex(code, -1) {
 					var parts []string
@@ -55,4 +58,22 @@ var once = &Rule{
 			}
 		}
 	},
+}
+
+// docs are the long texts of Python: what they hold is shown, not run.
+var docs = lazy.New(`(?s)"""(?:[^"]|"[^"]|""[^"])*"""|'''.*?'''`)
+
+// undocumented gives code with the long texts in it blank.
+func undocumented(at string, code []byte) []byte {
+	if path.Ext(at) != ".py" {
+		return code
+	}
+	return docs.Get().ReplaceAllFunc(code, func(text []byte) []byte {
+		return bytes.Map(func(r rune) rune {
+			if r == '\n' {
+				return r
+			}
+			return ' '
+		}, bytes.ToValidUTF8(text, nil))
+	})
 }

@@ -23,7 +23,7 @@ var packageLine = &Rule{
   needed: true`,
 	Options: []Option{
 		{"files", Paths, true, "the files", false},
-		{"roots", Paths, true, "the folders from which the package is spelt", false},
+		{"roots", Paths, true, "the folders from which the package is spelt", true},
 		{"prefix", Text, false, "the namespace that stands for such a folder", false},
 		{"needed", Flag, false, "true where a file without a package line is wrong", false},
 		{"loose", Flag, false, "true where the part that all packages share may have no folders", false},

@@ -89,7 +89,8 @@ func undeclaredGo(c *Call, e *refs.Edge) (name, manifest string) {
 	}
 	said := c.refsOf(at)
 	asked := said.Of(refs.Import)
-	if m := said.Package(); m == nil || len(asked) == 0 || strings.HasPrefix(e.Ref.Name+"/", m.Name+"/") || said.Broken != "" {
+	// One that asks for nothing may not have been tidied yet, but asks for a neighbour.
+	if m := said.Package(); m == nil || len(asked) == 0 && !strings.HasPrefix(m.Name, first+"/") || strings.HasPrefix(e.Ref.Name+"/", m.Name+"/") || said.Broken != "" {
 		return "", ""
 	}
 	if slices.ContainsFunc(asked, func(r refs.Ref) bool { return strings.HasPrefix(e.Ref.Name+"/", r.Name+"/") }) {

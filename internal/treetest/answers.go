@@ -9,6 +9,7 @@ var Answers = map[string]map[string]string{
 	"ansible/role":          {"role": "tide_tables"},
 	"backbone/mvc":          {"model": "Sailing,BerthPlan", "project": "ferry"},
 	"swift/xcode":           {"project": "Gannet"},
+	"express/layers":        {"resource": "sailings,berthPlans"},
 	"flask/module":          {},
 	"fastapi/routers":       {"resource": "sailings,berth_plans", "project": "ferry"},
 	"dbt/domains":           {"domain": "harbour,booking,crewing", "project": "gannet", "entity": "sailings"},
