@@ -120,7 +120,7 @@ func TestDemoRepositories(t *testing.T) {
 			"warning misplaced ferry/templates/timetable.css -> ferry/static/timetable.css",
 			"note extra old stuff/",
 			"warning misnamed tests/test_berth.py -> tests/test_berths.py",
-			"warning unpaired tests/test_manifests.py",
+			"note unpaired tests/test_manifests.py",
 		},
 		"tides": {
 			"error exposed .env.sample",

@@ -18,6 +18,8 @@ var npmProofs = map[string][]string{
 	"react/features":     {"test", "run build"},
 	"vite/react":         {"test", "run build"},
 	"nextjs/app":         {"run build"},
+	"express/layers":     {"test"},
+	"typescript/library": {"run build", "test"},
 	"vue/app":            {"test", "run build"},
 	"angular/app":        {"test", "run build"},
 	"backbone/mvc":       {"run libraries", "test"},
@@ -63,7 +65,7 @@ func TestRegistryScaffoldsParse(t *testing.T) {
 	tools := t.TempDir()
 	copyFile(t, "testdata/parse.mjs", filepath.Join(tools, "parse.mjs"))
 	command(t, tools, "npm", "install", "--no-audit", "--no-fund", "--loglevel=error", "web-tree-sitter@0.25.10", "tree-sitter-wasms@0.1.13")
-	for _, layout := range []string{"dotnet/controllers", "dotnet/endpoints", "flutter/screens", "kotlin/gradle", "spring/service", "swift/modules"} {
+	for _, layout := range []string{"dotnet/controllers", "dotnet/endpoints", "flutter/screens", "kotlin/gradle", "spring/service", "swift/modules", "swift/package", "swift/xcode"} {
 		for _, answers := range [][]string{nil, scaffolds[layout]} {
 			root := scaffolded(t, layout, answers...)
 			command(t, tools, "node", append([]string{"parse.mjs"}, filesIn(t, root)...)...)

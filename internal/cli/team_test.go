@@ -153,7 +153,8 @@ func TestFailOn(t *testing.T) {
 	if o := run(t, dir, "scaffold", "flask/areas", "app", "--yes"); o.status != 0 {
 		t.Fatal(o.err)
 	}
-	os.RemoveAll(filepath.Join(dir, "app", "tests")) // a warning
+	os.RemoveAll(filepath.Join(dir, "app", "tests"))                     // a wish
+	os.Mkdir(filepath.Join(dir, "app", "app", "static", "ferry"), 0o755) // a warning
 	for level, want := range map[string]int{"error": 0, "warning": 1, "note": 1} {
 		if o := run(t, dir, "check", "app", "--fail-on", level); o.status != want {
 			t.Errorf("--fail-on %s: status %d, want %d", level, o.status, want)

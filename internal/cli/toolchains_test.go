@@ -39,7 +39,7 @@ func TestPythonScaffoldsRunAndPassTheirTests(t *testing.T) {
 	py := python(t)
 	starts := map[string][]string{
 		"flask/areas": {"-m", "flask", "--app", "run", "routes"}, "flask/package": {"-m", "flask", "--app", "run", "routes"},
-		"airflow/project": nil, "fastapi/areas": nil,
+		"flask/module": {"-m", "flask", "routes"}, "airflow/project": nil, "fastapi/areas": nil, "fastapi/routers": nil,
 		"python/script": {"main.py"}, "python/package": {"main.py"}, "python/source": nil,
 	}
 	for layout, start := range starts {

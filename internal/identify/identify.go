@@ -84,7 +84,7 @@ func New(c catalogue.Catalogue) (*Identifier, error) {
 	id := &Identifier{catalogue: c, index: index}
 	for _, s := range index.Layouts {
 		for _, sign := range s.Signs {
-			if !strings.HasSuffix(sign.Has, "/") {
+			if !strings.HasSuffix(sign.Has, "/") && !sign.Never { // what speaks against one makes no project
 				id.known.add(sign.Has)
 			}
 			if sign.Text != nil {

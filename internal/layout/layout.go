@@ -120,7 +120,7 @@ type Entry struct {
 	former     []Pattern // spellings before a layout that builds on this one renamed it
 	given      map[string]bool
 	was        string
-	Wish       bool   // its absence is but a note
+	Wish       bool     // its absence is but a note
 	Unless     []*Entry // where one of them is there, this one is not wanted
 	unless     []string
 	like       string // the path of an entry whose tree this one has, too

@@ -77,7 +77,11 @@ func (c *Call) constantOf(f file) {
 		return
 	}
 	var parts []string
-	if under := fill(c.text("under"), f.env, c.env); under != "" {
+	switch under := fill(c.text("under"), f.env, c.env); {
+	case strings.Contains(under, "<"): // whatever stands first
+		first, _, _ := strings.Cut(said, "::")
+		parts = append(parts, first)
+	case under != "":
 		parts = append(parts, c.constant(under))
 	}
 	for _, part := range strings.Split(strings.TrimSuffix(below, ".rb"), "/") {

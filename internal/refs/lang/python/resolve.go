@@ -123,7 +123,7 @@ func modules(l *lang.Look, from, at, value string) lang.Answer {
 		answer.Within = home
 		answer.Sought = sought(below)
 	} else if at != "." && l.IsFolder(home) { // a package without a marker holds modules only
-		answer.Sought, answer.Within = sought(below), home
+		answer.Sought, answer.Within = append(sought(below), path.Join(at, "__init__.py")), home
 	}
 	return answer
 }

@@ -1,0 +1,85 @@
+package rules
+
+import (
+	"bytes"
+	"strings"
+
+	"dicaxon/internal/finding"
+	"dicaxon/internal/refs"
+)
+
+var valueKeys = &Rule{
+	Name: "value-keys", Kind: finding.Dangling, Level: finding.Warning,
+	Doc: "A value that templates ask for is among the settings that give them.",
+	Example: `- rule: value-keys
+  files: "templates/**/*.yaml"
+  by: '\.Values\.([\w.]+)'
+  in: values.yaml`,
+	Options: []Option{
+		{"files", Paths, true, "the templates", false},
+		{"by", Regexps, true, "finds the name of a value: its first group", false},
+		{"in", Paths, true, "the settings that give them", false},
+		{"unless", Regexps, false, "what a line has that does without the value", false},
+	},
+	Run: func(c *Call) {
+		settings := c.files("in")
+		if len(settings) == 0 {
+			return
+		}
+		known := map[string]bool{}
+		var leaves []string
+		for _, f := range settings {
+			for _, k := range c.refsOf(f.path).Of(refs.Key) {
+				leaves = append(leaves, k.Name)
+				for name := k.Name; name != ""; name = name[:max(0, strings.LastIndexByte(name, '.'))] {
+					known[name] = true
+				}
+			}
+		}
+		told := map[string]bool{}
+		for _, f := range c.files("files") {
+			text := c.textOf(f.path)
+			for _, by := range c.regexps["by"] {
+				for _, m := range by.FindAllSubmatchIndex(text, -1) {
+					name := strings.Trim(string(text[m[2]:m[3]]), ".")
+					if told[name] || known[name] || c.doesWithout(text, m[0]) || belowLeaf(name, leaves, known) {
+						continue
+					}
+					told[name] = true
+					line, column := refs.Place(text, refs.Span{Start: int32(m[2])})
+					c.report(f.path, line, column, &finding.Place{Path: settings[0].path}, "it asks for %s, which %s does not have", name, settings[0].path).About = name
+				}
+			}
+		}
+	},
+}
+
+// doesWithout says whether the line of a value says what holds without it.
+func (c *Call) doesWithout(text []byte, at int) bool {
+	line := text[bytes.LastIndexByte(text[:at], '\n')+1:]
+	line, _, _ = bytes.Cut(line, []byte("\n"))
+	for _, mark := range c.regexps["unless"] {
+		if mark.Match(line) {
+			return true
+		}
+	}
+	return false
+}
+
+// belowLeaf says whether a name lies below one that has no keys of its own, such as an
+// empty map, into which anything may be put.
+func belowLeaf(name string, leaves []string, known map[string]bool) bool {
+	for above := name; strings.Contains(above, "."); {
+		above = above[:strings.LastIndexByte(above, '.')]
+		if !known[above] {
+			continue
+		}
+		for _, leaf := range leaves {
+			if strings.HasPrefix(leaf, above+".") {
+				return false
+			}
+		}
+		return true
+	}
+	return false
+}
