@@ -60,6 +60,8 @@ blinker flask
 starlette fastapi
 pydantic fastapi sqlmodel pydanticsettings
 anyio fastapi starlette httpx
+pydantic_settings fastapi
+pydantic_extra_types fastapi
 sqlalchemy flasksqlalchemy alembic sqlmodel apacheairflow pandas
 alembic flaskmigrate
 wtforms flaskwtf
