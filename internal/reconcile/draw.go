@@ -67,6 +67,30 @@ func (r *reconciler) strange(f *tree.Folder, name string) bool {
 	return above
 }
 
+// ofOther says whether a name in a folder of one unit is, by the entry, one of another
+// unit that there is.
+func (r *reconciler) ofOther(f *tree.Folder, name string, e *layout.Entry) bool {
+	_, env := r.Folder(f)
+	if e.Folder || e.CatchAll() || e.OnlyEnding() {
+		return false
+	}
+	if _, _, here := e.Match(name, env); here {
+		return false
+	}
+	bound, _, ok := e.Match(name, nil)
+	if !ok {
+		return false
+	}
+	return slices.ContainsFunc(e.Spellings[0].Captures(), func(captured string) bool {
+		mine, within := env.Get(captured)
+		value, _ := bound.Get(captured)
+		return within && !names.Same(mine, value) && slices.ContainsFunc(r.Units[captured], func(u placement.Unit) bool {
+			known, _ := u.Env.Get(captured)
+			return names.Same(known, value)
+		})
+	})
+}
+
 // above says whether a name in a folder is that of an entry in a unit somewhere below.
 func (r *reconciler) above(f *tree.Folder, name string, e *layout.Entry) bool {
 	bound, _, ok := e.Match(name, nil)
