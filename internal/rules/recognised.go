@@ -17,7 +17,7 @@ var recognised = &Rule{
 		index := c.Layout.Index()
 		for _, f := range c.files("files") {
 			own := c.entryOf(f.path)
-			if own == nil || own.Spellings[0].Exact != "" || own.Shows != nil && own.Shows.Match(c.textOf(f.path)) {
+			if own == nil || c.homeOf(f.path) != f.path || own.Spellings[0].Exact != "" || own.Shows != nil && own.Shows.Match(c.textOf(f.path)) {
 				continue
 			}
 			if home := c.kindOf(index, f, own); home != "" {
