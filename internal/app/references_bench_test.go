@@ -1,14 +1,12 @@
 package app
 
 import (
-	"context"
 	"fmt"
 	"os"
 	"path/filepath"
 	"testing"
 	"time"
 
-	"dicaxon/internal/tree"
 	"dicaxon/internal/treetest"
 )
 
@@ -33,37 +31,10 @@ func referring(b *testing.B, n int) string {
 	return root
 }
 
-// BenchmarkReferences checks a project whose files name each other: with nothing
-// remembered, with all of it, and beside that the bare walk of its folders. What
-// counts is the ratio of the three in one run.
+// BenchmarkReferences checks a project whose files name each other.
 func BenchmarkReferences(b *testing.B) {
 	for _, n := range []int{1_000, 20_000} {
 		root := referring(b, n)
-		b.Run(fmt.Sprintf("walk/%d", n), func(b *testing.B) {
-			for b.Loop() {
-				if _, err := tree.Read(root, tree.Options{}); err != nil {
-					b.Fatal(err)
-				}
-			}
-		})
-		for _, c := range []struct {
-			name string
-			Options
-		}{{"cold", Options{}}, {"warm", Options{Remember: true}}, {"unchanged", Options{Remember: true, Findings: true}}} {
-			b.Run(fmt.Sprintf("%s/%d", c.name, n), func(b *testing.B) {
-				b.Setenv("XDG_CACHE_HOME", b.TempDir())
-				check := func() {
-					r, err := Check(context.Background(), root, c.Options)
-					if err != nil || r.Totals.Error > 0 {
-						b.Fatal(err, r.Totals)
-					}
-				}
-				check() // so that there is something to remember
-				b.ReportAllocs()
-				for b.Loop() {
-					check()
-				}
-			})
-		}
+		besideWalk(b, root, n, func(r *Report) bool { return r.Totals.Error == 0 })
 	}
 }

@@ -12,6 +12,7 @@ import (
 	"dicaxon/internal/catalogue"
 	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
+	"dicaxon/internal/names"
 	"dicaxon/internal/placement"
 	"dicaxon/internal/workspace"
 )
@@ -153,19 +154,11 @@ func (d describer) part(a *Answer) bool {
 		found := d.project.Placement.Lookup(at + "/")
 		if e := found.Entry; e != nil && e.Role != "" && found.State != placement.Unplaced && found.State != placement.Below {
 			a.Part = d.project.Folder.Path() + at + "/"
-			a.Role = strings.TrimSpace("Part of " + a.Part + ": " + lowerFirst(e.Role) + " " + a.Role)
+			a.Role = strings.TrimSpace("Part of " + a.Part + ": " + names.Uncapital(e.Role) + " " + a.Role)
 			return true
 		}
 	}
 	return false
-}
-
-// lowerFirst writes the first letter small, where the second is.
-func lowerFirst(text string) string {
-	if len(text) > 1 && text[1] >= 'a' {
-		return strings.ToLower(text[:1]) + text[1:]
-	}
-	return text
 }
 
 // entry fills in what an entry says.

@@ -160,6 +160,14 @@ func Title(name string) string {
 	return strings.ToUpper(text[:1]) + text[1:]
 }
 
+// Uncapital writes the first letter small, where the second is.
+func Uncapital(text string) string {
+	if len(text) > 1 && text[1] >= 'a' {
+		return strings.ToLower(text[:1]) + text[1:]
+	}
+	return text
+}
+
 // Stem gives the name of a file without its last ending; a name that begins
 // with its only dot is all stem.
 func Stem(name string) string {

@@ -1,12 +1,13 @@
 package reconcile
 
 import (
+	"slices"
+	"strings"
+
 	"dicaxon/internal/layout"
 	"dicaxon/internal/names"
 	"dicaxon/internal/placement"
 	"dicaxon/internal/tree"
-	"slices"
-	"strings"
 )
 
 // draw adds what has a place only by its ending, or none of its own, though

@@ -30,7 +30,7 @@ func (r *reconciler) astray(s *stray, h *home, homes []string) finding.Finding {
 	case h.kind == finding.Misnamed:
 		f.Message = fmt.Sprintf("it should be called %s: %s", lastName(h.path), cmp.Or(h.says, "its text shows that it is that file"))
 	case h.evidence == Told:
-		f.Message = fmt.Sprintf("%s belong in %s", lower(s.To.What), in)
+		f.Message = fmt.Sprintf("%s belong in %s", names.Uncapital(s.To.What), in)
 	case h.says != "":
 		f.Message = fmt.Sprintf("it belongs in %s: %s", in, h.says)
 	case h.wanted:
@@ -39,14 +39,6 @@ func (r *reconciler) astray(s *stray, h *home, homes []string) finding.Finding {
 		f.Message = fmt.Sprintf("it belongs in %s", in)
 	}
 	return f
-}
-
-// lower writes the first letter small, where the second is.
-func lower(text string) string {
-	if len(text) > 1 && text[1] >= 'a' {
-		return strings.ToLower(text[:1]) + text[1:]
-	}
-	return text
 }
 
 // extra tells of a stray without a home. What nobody said may not be here is
@@ -64,7 +56,7 @@ func (r *reconciler) extra(s *stray) finding.Finding {
 	switch {
 	case s.To != nil:
 		f.Level = finding.Warning
-		f.Message = fmt.Sprintf("%s belong in %s", lower(s.To.What), r.Called(s.To.Home, r.around(s)))
+		f.Message = fmt.Sprintf("%s belong in %s", names.Uncapital(s.To.What), r.Called(s.To.Home, r.around(s)))
 	case e == nil:
 	case e.Need.Banned():
 		f.Entry, f.Why, f.Level = e.Path(), e.Role, finding.Warning
@@ -72,7 +64,7 @@ func (r *reconciler) extra(s *stray) finding.Finding {
 		if e.Need == layout.MustNot {
 			f.Level, word = finding.Error, "must not"
 		}
-		f.Message = fmt.Sprintf("it %s be here: %s", word, lower(strings.TrimSuffix(e.Role, ".")))
+		f.Message = fmt.Sprintf("it %s be here: %s", word, names.Uncapital(strings.TrimSuffix(e.Role, ".")))
 	case e.Unit != "":
 		f.Message = fmt.Sprintf("%s knows nothing like it in %s, and what is in it is not what a %s holds", r.Layout.Name, in, e.Unit)
 	case e.Spellings[0].Exact != "":
@@ -125,11 +117,11 @@ func (r *reconciler) missing(g *placement.Gap) finding.Finding {
 		value, _ := g.Env.Get(unit)
 		f.Kind, f.Message = finding.Unpaired, fmt.Sprintf("%s %s has no %s", unit, value, name)
 	case complete:
-		f.Message = fmt.Sprintf("it %s be here: %s", g.Entry.Need, lower(strings.TrimSuffix(g.Entry.Role, ".")))
+		f.Message = fmt.Sprintf("it %s be here: %s", g.Entry.Need, names.Uncapital(strings.TrimSuffix(g.Entry.Role, ".")))
 	case g.Entry.AtLeast == 1:
-		f.Message = fmt.Sprintf("%s %s hold at least one: %s", orTop(g.Folder.Path()), g.Entry.Need, lower(strings.TrimSuffix(g.Entry.Role, ".")))
+		f.Message = fmt.Sprintf("%s %s hold at least one: %s", orTop(g.Folder.Path()), g.Entry.Need, names.Uncapital(strings.TrimSuffix(g.Entry.Role, ".")))
 	default:
-		f.Message = fmt.Sprintf("%s %s hold at least %d of them: %s", orTop(g.Folder.Path()), g.Entry.Need, g.Entry.AtLeast, lower(strings.TrimSuffix(g.Entry.Role, ".")))
+		f.Message = fmt.Sprintf("%s %s hold at least %d of them: %s", orTop(g.Folder.Path()), g.Entry.Need, g.Entry.AtLeast, names.Uncapital(strings.TrimSuffix(g.Entry.Role, ".")))
 	}
 	return f
 }

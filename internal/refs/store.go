@@ -1,11 +1,12 @@
 package refs
 
 import (
-	"dicaxon/internal/memory"
 	"encoding/binary"
 	"errors"
 	"sync"
 	"time"
+
+	"dicaxon/internal/memory"
 )
 
 // A Stamp tells states of a file apart without reading it, as git's index does.

@@ -1,16 +1,17 @@
 package rules
 
 import (
-	"dicaxon/internal/finding"
-	"dicaxon/internal/lazy"
-	"dicaxon/internal/names"
-	"dicaxon/internal/refs"
-	"dicaxon/internal/tree"
 	"maps"
 	"path"
 	"slices"
 	"strings"
 	"sync"
+
+	"dicaxon/internal/finding"
+	"dicaxon/internal/lazy"
+	"dicaxon/internal/names"
+	"dicaxon/internal/refs"
+	"dicaxon/internal/tree"
 )
 
 // passedOver says whether the go command passes a file over, by the folders that
@@ -31,6 +32,7 @@ type oddPackage struct {
 type goPackages struct {
 	*Call
 	odd, all map[string][]oddPackage // of odd ones only those not called as their folder
+	names    map[string]string       // see most
 }
 
 // note keeps what a file says of its package.
@@ -139,6 +141,9 @@ func (o oddPackage) plainName() string {
 
 // most gives the name that most files of a folder say, that of the folder of several.
 func (c *goPackages) most(folder string) string {
+	if name, known := c.names[folder]; known {
+		return name
+	}
 	times := map[string]int{}
 	for _, o := range c.all[folder] {
 		times[o.plainName()] += 2
@@ -152,6 +157,7 @@ func (c *goPackages) most(folder string) string {
 			best = name
 		}
 	}
+	c.names[folder] = best
 	return best
 }
 

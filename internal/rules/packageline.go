@@ -35,7 +35,7 @@ func runPackageLine(c *Call) {
 	roots := c.files("roots")
 	files := slices.DeleteFunc(c.files("files"), func(f file) bool { return passedOver(f.path) })
 	c.readAhead(files)
-	programs := goPackages{Call: c, odd: map[string][]oddPackage{}, all: map[string][]oddPackage{}}
+	programs := goPackages{Call: c, odd: map[string][]oddPackage{}, all: map[string][]oddPackage{}, names: map[string]string{}}
 	misfits, of := map[string][]misfit{}, map[string]int{}
 	for _, f := range files {
 		if strings.HasSuffix(f.path, ".go") {
