@@ -4,8 +4,11 @@ import (
 	"context"
 	"fmt"
 	"path/filepath"
+	"runtime"
 	"runtime/debug"
 	"testing"
+
+	"golang.org/x/sync/errgroup"
 
 	"dicaxon/internal/placement"
 	"dicaxon/internal/tree"
@@ -44,6 +47,19 @@ func besideWalk(b *testing.B, root string, n int, right func(*Report) bool) {
 			}
 		}
 	})
+	// No check can be faster than this that knows nothing yet of what files say.
+	b.Run(fmt.Sprintf("walk-and-read/%d", n), func(b *testing.B) {
+		for b.Loop() {
+			r, err := tree.Read(root, tree.Options{})
+			if err != nil {
+				b.Fatal(err)
+			}
+			var readers errgroup.Group
+			readers.SetLimit(runtime.GOMAXPROCS(0))
+			readAll(&readers, r, r.Top)
+			readers.Wait()
+		}
+	})
 	for _, c := range []struct {
 		name string
 		Options
@@ -62,6 +78,23 @@ func besideWalk(b *testing.B, root string, n int, right func(*Report) bool) {
 				check()
 			}
 		})
+	}
+}
+
+// readAll reads the texts of all files below a folder, a folder at a time.
+func readAll(readers *errgroup.Group, r *tree.Repository, in *tree.Folder) {
+	readers.Go(func() error {
+		for k := range in.Nodes {
+			if in.Nodes[k].Folder == nil {
+				r.Text(in.Path() + in.Nodes[k].Name)
+			}
+		}
+		return nil
+	})
+	for k := range in.Nodes {
+		if below := in.Nodes[k].Folder; below != nil {
+			readAll(readers, r, below)
+		}
 	}
 }
 

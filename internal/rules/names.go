@@ -46,7 +46,7 @@ func runNames(c *Call) {
 	if c.paths["where"] != nil && len(c.files("where")) == 0 {
 		return
 	}
-	all := c.spoken()
+	all := c.spoken(c.files("files"))
 	if len(all) == 0 {
 		return
 	}
@@ -80,10 +80,10 @@ func runNames(c *Call) {
 	}
 }
 
-// spoken lists the names in the files of the rule.
-func (c *Call) spoken() []spoken {
+// spoken lists the names that files say as the rule tells them.
+func (c *Call) spoken(files []file) []spoken {
 	var all []spoken
-	for _, f := range c.files("files") {
+	for _, f := range files {
 		if c.lends(f.path) {
 			continue
 		}
@@ -210,20 +210,28 @@ func places(to, name string) string {
 // whose last name may go on behind a dot where a star stands.
 func (c *Call) reaches(at string) bool {
 	tail, anywhere := strings.CutPrefix(at, "**/")
+	return len(c.standing(at)) > 0 || anywhere && c.node(tail) != nil || !anywhere && !strings.HasSuffix(at, ".*") && c.stands(at)
+}
+
+// standing gives the files at such a path.
+func (c *Call) standing(at string) (all []string) {
+	tail, anywhere := strings.CutPrefix(at, "**/")
+	stem, open := strings.CutSuffix(tail, ".*")
 	if !anywhere {
-		stem, open := strings.CutSuffix(at, ".*")
 		if open {
-			return len(c.Graph.Look().Stemmed(stem)) > 0
+			return c.Graph.Look().Stemmed(stem)
 		}
-		return c.stands(at)
+		if n := c.node(at); n != nil && n.Folder == nil {
+			all = append(all, at)
+		}
+		return all
 	}
-	stem := strings.TrimSuffix(tail, ".*")
 	for _, f := range c.Graph.Look().Called(stemOf(path.Base(stem))) {
-		if f == tail || strings.HasSuffix(f, "/"+tail) || stem != tail && (strings.HasPrefix(f, stem+".") || strings.Contains(f, "/"+stem+".")) {
-			return true
+		if f == tail || strings.HasSuffix(f, "/"+tail) || open && (strings.HasPrefix(f, stem+".") || strings.Contains(f, "/"+stem+".")) {
+			all = append(all, f)
 		}
 	}
-	return c.node(tail) != nil
+	return all
 }
 
 // lacks says whether a name is defined nowhere, with the one that was likely

@@ -1,15 +1,24 @@
 package rules
 
 import (
-	"slices"
 	"strings"
 
 	"dicaxon/internal/finding"
 	"dicaxon/internal/refs"
 )
 
-func (c *Call) isModule(r refs.Ref) bool {
-	return slices.ContainsFunc(c.texts("modules"), func(m string) bool { return moduleFits(m, r.Name) })
+// module gives the module, or the name in one, that a reference takes from those of
+// the rule, "" if none.
+func (c *Call) module(r refs.Ref) string {
+	for _, m := range c.texts("modules") {
+		if moduleFits(m, r.Name) {
+			return r.Name
+		}
+		if r.Value != "" && m == r.Name+"."+r.Value {
+			return m
+		}
+	}
+	return ""
 }
 
 // moduleFits says whether the name of a module is the one given, or one below
@@ -39,8 +48,8 @@ var onlyHere = &Rule{
 				continue
 			}
 			for _, r := range c.refsOf(f.path).Of(refs.Import) {
-				if c.isModule(r) {
-					c.atRef(f.path, r, nil, "it imports %s, which only %s may", r.Name, strings.Join(c.texts("in"), ", "))
+				if name := c.module(r); name != "" {
+					c.atRef(f.path, r, nil, "it imports %s, which only %s may", name, strings.Join(c.texts("in"), ", "))
 				}
 			}
 		}

@@ -9,6 +9,7 @@ import (
 	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
 	"dicaxon/internal/names"
+	"dicaxon/internal/refs"
 )
 
 var shared = &Rule{
@@ -24,6 +25,9 @@ var shared = &Rule{
 		{"local", Paths, true, "the files that belong to one unit", false},
 		{"shared", Paths, true, "the files that belong to all", false},
 		{"users", Paths, true, "the files of units that use them", false},
+		{"by", Regexps, false, "finds names by which files use others, such as pages that are rendered: as in the rule names", false},
+		{"to", Texts, false, "the paths that such a name stands for: as in the rule names", false},
+		{"one-user", Flag, false, "true where a shared file may have one user", false},
 	},
 	Run: runShared,
 }
@@ -31,29 +35,45 @@ var shared = &Rule{
 // uses notes which units use a file, and one place of each.
 type uses map[string]finding.Place
 
+// used says which files the files given use, by importing, mounting or including
+// them, or by the names that the rule tells.
+func (c *Call) used(files []file, yield func(by file, to string, line int)) {
+	c.readAhead(files)
+	for _, f := range files {
+		for _, r := range c.refsOf(f.path).Refs {
+			for _, to := range c.targets(f.path, r) {
+				yield(f, to, r.Line)
+			}
+		}
+	}
+	for _, s := range c.spoken(files) {
+		for _, to := range c.texts("to") {
+			for _, at := range c.standing(fill(places(to, s.name), s.file.env, c.env)) {
+				line, _ := refs.Place(c.textOf(s.file.path), s.at)
+				yield(s.file, at, line)
+			}
+		}
+	}
+}
+
 func runShared(c *Call) {
 	unit := c.text("unit")
 	used := map[string]uses{}
 	units := map[string]bool{}
-	users := c.files("users")
-	c.readAhead(users)
+	users := slices.DeleteFunc(c.files("users"), func(f file) bool { _, in := f.env.Get(unit); return !in })
 	for _, f := range users {
-		value, ok := f.env.Get(unit)
-		if !ok {
-			continue
-		}
+		value, _ := f.env.Get(unit)
 		units[value] = true
-		for _, r := range c.refsOf(f.path).Refs {
-			for _, to := range c.targets(f.path, r) {
-				if used[to] == nil {
-					used[to] = uses{}
-				}
-				if _, known := used[to][value]; !known {
-					used[to][value] = finding.Place{Path: f.path, Line: r.Line}
-				}
-			}
-		}
 	}
+	c.used(users, func(by file, to string, line int) {
+		value, _ := by.env.Get(unit)
+		if used[to] == nil {
+			used[to] = uses{}
+		}
+		if _, known := used[to][value]; !known {
+			used[to][value] = finding.Place{Path: by.path, Line: line}
+		}
+	})
 	for _, f := range c.files("local") {
 		own, _ := f.env.Get(unit)
 		for _, value := range slices.Sorted(maps.Keys(used[f.path])) {
@@ -64,7 +84,7 @@ func runShared(c *Call) {
 			}
 		}
 	}
-	if len(units) < 2 {
+	if len(units) < 2 || c.flag("one-user") {
 		return // whatever is shared, there is nobody else to use it yet
 	}
 	for _, f := range c.files("shared") {
@@ -94,16 +114,10 @@ func (c *Call) folderOf(p *place, env *layout.Env) string {
 func (c *Call) usedElsewhere(at string) bool {
 	if c.outside == nil {
 		c.outside = map[string]bool{}
-		for _, f := range c.everything() {
-			if c.fits("users", f.path) {
-				continue
-			}
-			for _, r := range c.refsOf(f.path).Refs {
-				for _, to := range c.targets(f.path, r) {
-					c.outside[to] = c.outside[to] || to != f.path
-				}
-			}
-		}
+		others := slices.DeleteFunc(slices.Clone(c.everything()), func(f file) bool { return c.fits("users", f.path) })
+		c.used(others, func(by file, to string, _ int) {
+			c.outside[to] = c.outside[to] || to != by.path
+		})
 	}
 	return c.outside[at]
 }

@@ -50,11 +50,11 @@ func (c *Call) tellBeyond(f file, apart string) {
 		if r.Kind != refs.Import && r.Kind != refs.Link && r.Kind != refs.Model {
 			continue
 		}
-		name, at := "", ""
-		if c.isModule(r) {
-			name = r.Name
-		} else if at = c.acrossTo(f, r, here, apart); at == "" {
-			continue
+		name, at := c.module(r), ""
+		if name == "" {
+			if at = c.acrossTo(f, r, here, apart); at == "" {
+				continue
+			}
 		}
 		switch {
 		case first != nil:
