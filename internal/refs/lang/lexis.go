@@ -308,3 +308,6 @@ func hereText(text []byte, i int) (from, to int) {
 	}
 	return 0, 0
 }
+
+// TrimEnd gives a text without the spaces and line ends that it ends with.
+func TrimEnd(text []byte) []byte { return bytes.TrimRight(text, " \t\r\n") }

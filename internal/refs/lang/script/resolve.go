@@ -10,7 +10,13 @@ import (
 	"dicaxon/internal/refs/lang"
 )
 
-var exportsAll = lazy.New(`export\s*\*|exports\s*[.\[=]|export\s*=`)
+// What a module exports is told by its text, in the older way by an object that is
+// written out or name by name; or it hands on what is elsewhere.
+var (
+	exportsAll  = lazy.New(`export\s*\*|exports\s*[.\[=]|export\s*=`)
+	exportsSome = lazy.New(`\bmodule\.exports\s*=\s*\{|\bexports\.\w+\s*=`)
+	exportsAny  = lazy.New(`\.\.\.|\bexports\s*[,)\[]|\bObject\.|\bexports\s*=\s*[^{\s=]|__|\bfor\s*\(|\.forEach\b`)
+)
 
 // endings are tried in this order where an import leaves the ending out.
 var endings = []string{".ts", ".tsx", ".mts", ".cts", ".d.ts", ".js", ".jsx", ".mjs", ".cjs", ".vue", ".svelte", ".json"}

@@ -5,6 +5,7 @@ package script
 
 import (
 	"bytes"
+	"strings"
 
 	"dicaxon/internal/refs/lang"
 )
@@ -38,9 +39,12 @@ func read(text []byte) lang.File {
 	var code []byte
 	all := f.Refs
 	f.Refs = nil
-	f.Words, f.Open = lang.VocabularyOf(text), !bytes.Contains(text, []byte("export ")) || bytes.Contains(text, []byte("module.exports")) || exportsAll.Match(text)
+	f.Words, f.Open = lang.VocabularyOf(text), opens(text)
 	for _, r := range all {
-		before := bytes.TrimRight(text[:max(0, r.Span.Start-1)], " \t\r\n")
+		before := lang.TrimEnd(text[:max(0, r.Span.Start-1)])
+		if r.Value == "" {
+			r.ValueSpan, r.Value = unpacked(before)
+		}
 		if len(before) > 0 && before[len(before)-1] == '(' {
 			if code == nil {
 				code, _ = patterns.Lexis.Scrub(text)
@@ -58,6 +62,34 @@ func read(text []byte) lang.File {
 		f.Refs = append(f.Refs, taken(clause, r)...)
 	}
 	return f
+}
+
+// unpacked gives the names that a call which loads a module is taken apart into, as in
+// const { a } = require('./b'), by what stands before its argument.
+func unpacked(before []byte) (lang.Span, string) {
+	for _, end := range []string{"(", "require|import|await import", "="} {
+		for _, word := range strings.Split(end, "|") {
+			if cut, found := bytes.CutSuffix(before, []byte(word)); found {
+				before, end = lang.TrimEnd(cut), ""
+			}
+		}
+		if end != "" {
+			return lang.Span{}, ""
+		}
+	}
+	open := bytes.LastIndexByte(before, '{')
+	if open < 0 || before[len(before)-1] != '}' || bytes.Count(before[open:], []byte("}")) > 1 || bytes.ContainsAny(before[open:], "=./\"'") {
+		return lang.Span{}, ""
+	}
+	return lang.At(open, len(before)), string(before[open:])
+}
+
+// opens says whether a module may give names that do not stand in its text.
+func opens(text []byte) bool {
+	if bytes.Contains(text, []byte("export ")) && !bytes.Contains(text, []byte("module.exports")) {
+		return exportsAll.Match(text)
+	}
+	return !exportsSome.Match(text) || exportsAny.Match(text)
 }
 
 // taken gives a reference for each name that a statement takes out of a module.
@@ -83,6 +115,9 @@ func taken(text []byte, r lang.Ref) []lang.Ref {
 			if string(name.In(text)) == "type" && name != part {
 				rest := lang.At(int(name.End), int(part.End))
 				name = lang.FirstWord(text, lang.Split(text, rest, ",")[0])
+			}
+			if i := bytes.IndexByte(name.In(text), ':'); i > 0 { // under another name here
+				name.End = name.Start + int32(i)
 			}
 			add(name, string(name.In(text)))
 		}
