@@ -80,7 +80,7 @@ func TestGoScaffoldsBuildVetAndTest(t *testing.T) {
 }
 
 func TestJavaScriptScaffoldsPassTheirTests(t *testing.T) {
-	for _, layout := range []string{"javascript/beside", "javascript/apart", "node/client-server"} {
+	for _, layout := range []string{"javascript/beside", "javascript/apart", "node/client-server", "electron/app"} {
 		for _, more := range [][]string{nil, scaffolds[layout]} {
 			command(t, scaffolded(t, layout, more...), "node", "--test")
 		}

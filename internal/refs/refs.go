@@ -55,7 +55,7 @@ const (
 // languages are all that are read.
 var languages = []*lang.Language{
 	&container.Language, &dart.Language, &dbt.Language, &dotnet.Language, &golang.Language, &golang.Module, &jvm.Kotlin, &jvm.Java,
-	&markdown.Language, &php.Language, &python.Language, &ruby.Language, &rust.Language, &script.Language, &script.Component,
+	&markdown.Language, &php.Language, &python.Language, &ruby.Language, &rust.Language, &script.Language, &script.Component, &script.Page,
 	&settings.JSON, &settings.YAML, &settings.TOML, &settings.XML, &settings.Env, &swift.Language, &web.HTML, &web.CSS,
 }
 

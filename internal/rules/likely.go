@@ -26,22 +26,22 @@ func (c *Call) likely(e *refs.Edge) (meant []string, near bool) {
 	}
 	for i, at := range e.Sought {
 		// Of many endings that may be left out, one is enough to go by.
-		if i > 0 && path.Dir(at) == path.Dir(e.Sought[0]) && path.Ext(e.Sought[0]) == "" {
+		if i > 0 && path.Dir(at) == path.Dir(e.Sought[0]) && c.ending(e.Sought[0]) == "" {
 			continue
 		}
 		if at := c.nearPath(at, e.From, e.Ref.Kind == refs.Import); at != "" {
-			return []string{asWritten(e, at)}, true
+			return []string{c.asWritten(e, at)}, true
 		}
 	}
 	for _, at := range c.sameName(e.Sought[0], e.From) {
-		meant = append(meant, asWritten(e, at))
+		meant = append(meant, c.asWritten(e, at))
 	}
 	return meant, false
 }
 
 // asWritten gives a path as a reference would have it: from its own file where it is
 // written so.
-func asWritten(e *refs.Edge, at string) string {
+func (c *Call) asWritten(e *refs.Edge, at string) string {
 	plain := e.Ref.Kind == refs.Link || e.Ref.Kind == refs.Import && strings.HasPrefix(e.Ref.Name, ".")
 	if !plain {
 		return at
@@ -62,7 +62,7 @@ func asWritten(e *refs.Edge, at string) string {
 		if !strings.HasPrefix(at, ".") {
 			at = "./" + at
 		}
-		if path.Ext(e.Ref.Name) == "" {
+		if c.ending(e.Ref.Name) == "" {
 			at = strings.TrimSuffix(at, path.Ext(at))
 		}
 	}
@@ -86,11 +86,15 @@ func (c *Call) nearPath(at, from string, loose bool) string {
 		best, least := "", names.Apart
 		for k := range in.Folder.Nodes {
 			n := &in.Folder.Nodes[k]
-			if n.Ignored || n.Folder == nil && len(rest) > 0 || n.Folder != nil && len(rest) == 0 && path.Ext(at) != "" {
+			if n.Ignored || n.Folder == nil && len(rest) > 0 || n.Folder != nil && len(rest) == 0 && c.ending(at) != "" {
 				continue
 			}
 			slip := names.Near(parts[i], n.Name)
-			if stem := stemOf(n.Name); stem != "" && slip == names.Apart && loose && n.Folder == nil && path.Ext(parts[i]) == "" {
+			stem := stemOf(n.Name)
+			if strings.Contains(parts[i], ".") {
+				stem = strings.TrimSuffix(n.Name, path.Ext(n.Name))
+			}
+			if stem != "" && slip == names.Apart && loose && n.Folder == nil && c.ending(parts[i]) == "" {
 				slip = names.Near(parts[i], stem)
 			}
 			meant := path.Join(append([]string{path.Dir(way), n.Name}, rest...)...)
@@ -105,7 +109,17 @@ func (c *Call) nearPath(at, from string, loose bool) string {
 
 // standsWithout says whether something is at a path, whose ending may be left out.
 func (c *Call) standsWithout(at string) bool {
-	return c.node(at) != nil || path.Ext(at) == "" && len(c.Graph.Look().Stemmed(at)) > 0
+	return c.node(at) != nil || c.ending(at) == "" && len(c.Graph.Look().Stemmed(at)) > 0
+}
+
+// ending gives the ending of a file's name, "" where it was left out: what stands behind
+// the last dot is the ending of no file then, as in "roles.guard".
+func (p *project) ending(at string) string {
+	ending := path.Ext(at)
+	if ending != "" && !refs.IsCode(at) && !refs.Parses(at) && len(p.endings()[ending]) == 0 {
+		return ""
+	}
+	return ending
 }
 
 // markers are names that stand for the folder around them.
@@ -115,17 +129,17 @@ var markers = map[string]bool{"index": true, "__init__": true, "mod": true, "_in
 // path, those first that have more of its way in common.
 func (c *Call) sameName(at, from string) []string {
 	base := path.Base(at)
-	stem, _, dotted := strings.Cut(base, ".")
+	stem, whole := stemOf(base), c.ending(base) != ""
 	look := c.Graph.Look()
 	var all []string
 	switch {
 	case stem == "" || markers[stem] || base == "README.md":
 		return nil
-	case !dotted && path.Ext(from) == ".go":
+	case !whole && path.Ext(from) == ".go":
 		all = look.FoldersEnding(base)
 	default:
 		for _, f := range look.Called(stem) {
-			if ending := path.Ext(f); f != from && (dotted && ending == path.Ext(base) || !dotted && path.Base(f) == stem+ending && refs.IsCode(f) && kin(ending, path.Ext(from))) {
+			if ending := path.Ext(f); f != from && (whole && ending == path.Ext(base) || !whole && path.Base(f) == base+ending && refs.IsCode(f) && kin(ending, path.Ext(from))) {
 				all = append(all, f)
 			}
 		}

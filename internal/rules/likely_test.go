@@ -64,11 +64,12 @@ func TestOldNamesAreWhole(t *testing.T) {
 
 // TestWrittenFromItsFile writes paths as references of a file would have them.
 func TestWrittenFromItsFile(t *testing.T) {
+	call := &Call{project: &project{byEnding: map[string][]standing{}}}
 	for _, c := range []struct{ from, name, at, want string }{
-		{"src/a.js", "./x", "src/tides/b.js", "./tides/b"}, {"src/a.js", "./x.js", "b.js", "../b.js"}, {"src/deep/a.js", "../x", "src/b.ts", "../b"}, {"a.js", "./x", "b.js", "./b"}, {"src/a.py", "ferry.x", "src/ferry/y.py", "src/ferry/y.py"},
+		{"src/a.ts", "./x.guard", "src/b/x.guard.ts", "./b/x.guard"}, {"src/a.js", "./x", "src/tides/b.js", "./tides/b"}, {"src/a.js", "./x.js", "b.js", "../b.js"}, {"src/deep/a.js", "../x", "src/b.ts", "../b"}, {"a.js", "./x", "b.js", "./b"}, {"src/a.py", "ferry.x", "src/ferry/y.py", "src/ferry/y.py"},
 	} {
 		e := refs.Edge{From: c.from, Ref: refs.Ref{Kind: refs.Import, Name: c.name}}
-		if got := asWritten(&e, c.at); got != c.want {
+		if got := call.asWritten(&e, c.at); got != c.want {
 			t.Errorf("%s in %s: %s, not %s", c.at, c.from, got, c.want)
 		}
 	}

@@ -213,7 +213,7 @@ func (p *project) walk(in *tree.Folder, at *place, i int, env *layout.Env, yield
 			return
 		}
 		if in == p.Top && i == len(segments)-2 && at.byName() {
-			p.ending(at, segments[i+1], env, yield)
+			p.withEnding(at, segments[i+1], env, yield)
 			return
 		}
 		p.walk(in, at, i+1, env, yield)
@@ -274,17 +274,22 @@ type standing struct {
 	index int32
 }
 
-// ending yields the files below the project whose name fits a segment.
-func (p *project) ending(at *place, s *layout.Pattern, env *layout.Env, yield func(file)) {
+// endings lists what people wrote by the endings of their names.
+func (p *project) endings() map[string][]standing {
 	if p.byEnding == nil {
 		p.byEnding = map[string][]standing{}
 		p.list(p.Top)
 	}
+	return p.byEnding
+}
+
+// withEnding yields the files below the project whose name fits a segment.
+func (p *project) withEnding(at *place, s *layout.Pattern, env *layout.Env, yield func(file)) {
 	ending := s.Ending
 	if s.Exact != "" {
 		ending = path.Ext(s.Exact)
 	}
-	for _, st := range p.byEnding[ending] {
+	for _, st := range p.endings()[ending] {
 		n := &st.in.Nodes[st.index]
 		if bound, ok := s.Match(n.Name, env); ok {
 			yield(file{strings.TrimPrefix(st.in.Path()+n.Name, p.Top.Path()), bound, n, at})

@@ -218,7 +218,11 @@ func (w *wiring) wirerOf(at string) *wirer {
 		return one
 	}
 	for _, r := range w.refsOf(at).Refs {
-		for _, to := range w.targets(w.homeOf(at), r) {
+		to := w.targets(w.homeOf(at), r)
+		if len(to) == 0 && r.Kind == refs.Import { // of others
+			one.name(r)
+		}
+		for _, to := range to {
 			one.note(to, r)
 			// The package that the wiring file stands for is not a unit.
 			if in := packageOfFile(to); !strings.HasPrefix(at, in+"/") {
@@ -231,6 +235,11 @@ func (w *wiring) wirerOf(at string) *wirer {
 
 // note keeps that a reference imports a path, with the words by which it may be called.
 func (w *wirer) note(to string, r refs.Ref) {
+	w.imports[to] = append(w.imports[to], w.name(r)...)
+}
+
+// name gives the words by which what a reference imports may be called.
+func (w *wirer) name(r refs.Ref) []string {
 	start, end, ends := int(r.Span.Start), int(r.Span.End), "\n"
 	if r.ValueSpan.Len() > 0 { // of several names only its own
 		start, end, ends = int(r.ValueSpan.Start), int(r.ValueSpan.End), ",)}\n"
@@ -243,7 +252,7 @@ func (w *wirer) note(to string, r refs.Ref) {
 	for _, word := range words {
 		w.words[word] = true
 	}
-	w.imports[to] = append(w.imports[to], words...)
+	return words
 }
 
 // wires says whether a file imports a unit, and whether it wires it.

@@ -4,6 +4,12 @@ package treetest
 // scaffold makes of them leaves a moved file several places that it could have
 // come from.
 var Answers = map[string]map[string]string{
+	"nest/modules":          {"resource": "sailings,berth-plans", "project": "ferry"},
+	"fastify/plugins":       {"resource": "sailings,berth-plans", "project": "ferry"},
+	"sveltekit/app":         {"project": "tide-tables"},
+	"nuxt/app":              {"project": "tide-tables"},
+	"astro/site":            {"project": "tide-tables"},
+	"electron/app":          {"project": "tide-tables"},
 	"airflow/project":       {"use": "tides,berth_plans"},
 	"angular/app":           {"area": "sailings,berth-plans", "project": "ferry"},
 	"ansible/role":          {"role": "tide_tables"},

@@ -36,6 +36,12 @@ type alias struct {
 	only           bool // a custom, not a setting
 }
 
+// customs are the beginnings that frameworks give their names without a setting.
+var customs = []alias{
+	{prefix: "@/", folder: "src"}, {prefix: "~/", folder: "src"}, {prefix: "@/", folder: "app"}, {prefix: "~/", folder: "app"},
+	{prefix: "@/"}, {prefix: "~/"}, {prefix: "@@/"}, {prefix: "~~/"}, {prefix: "$lib/", folder: "src/lib"},
+}
+
 func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 	name := ref.Name
 	if i := strings.LastIndexByte(name, '!'); i >= 0 {
@@ -47,7 +53,7 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 	answer := lang.Answer{Fails: true}
 	var starts []string
 	switch {
-	case name == "" || strings.Contains(name, ":"):
+	case name == "" || strings.Contains(name, ":") || strings.HasPrefix(path.Base(name), "$") && name[0] == '.': // such as ./$types, which is made
 		return answer
 	case name[0] == '.':
 		starts, answer.Own = []string{path.Join(path.Dir(from), name)}, true
@@ -196,7 +202,9 @@ func aliasesFor(l *lang.Look, from string) []alias {
 			all = append(all, manifestAliases(l, manifest)...)
 			all = append(all, bundlerAliases(l, home)...)
 		}
-		all = append(all, alias{prefix: "@/", folder: path.Join(home, "src"), only: true}, alias{prefix: "~/", folder: path.Join(home, "src"), only: true}, alias{prefix: "$lib/", folder: path.Join(home, "src/lib"), only: true})
+		for _, c := range customs {
+			all = append(all, alias{prefix: c.prefix, folder: path.Join(home, c.folder), only: true})
+		}
 		slices.SortStableFunc(all, func(a, b alias) int { return cmp.Compare(len(b.prefix), len(a.prefix)) })
 		return all
 	})

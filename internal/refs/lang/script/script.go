@@ -21,6 +21,10 @@ var ofScripts = []string{".js", ".mjs", ".cjs", ".jsx", ".ts", ".mts", ".cts", "
 // Component is a file that holds markup, script and style.
 var Component = lang.Language{Endings: []string{".vue", ".svelte"}, Read: readComponent, Resolve: resolve, Patterns: &patterns}
 
+// Page is a component whose script stands before its markup, between two lines of
+// hyphens.
+var Page = lang.Language{Endings: []string{".astro"}, Read: readPage, Resolve: resolve, Patterns: &patterns}
+
 var patterns = lang.Patterns{
 	Lexis: lang.Lexis{Line: []string{"//"}, Block: [][2]string{{"/*", "*/"}}, Regexps: true, Strings: []lang.Quote{
 		{Open: `"`, Close: `"`, Escape: true}, {Open: "'", Close: "'", Escape: true}, {Open: "`", Close: "`", Escape: true, Lines: true, Inner: "${"}}},
@@ -137,11 +141,31 @@ func taken(text []byte, r lang.Ref) []lang.Ref {
 	return all
 }
 
-// readComponent reads the scripts of a component; what stands around a script is
-// blank, so that places stay.
-func readComponent(text []byte) lang.File {
+// readPage reads the script before a page's markup, and those in it.
+func readPage(text []byte) lang.File {
+	fence := []byte("---")
+	first := bytes.Index(text, fence)
+	if first < 0 || len(lang.TrimEnd(text[:first])) > 0 {
+		return readComponent(text)
+	}
+	last := bytes.Index(text[first+3:], []byte("\n---"))
+	if last < 0 {
+		return readComponent(text)
+	}
 	code := bytes.Clone(text)
-	from := 0
+	last += first + 3
+	lang.Blank(code[first : first+3])
+	lang.Blank(code[last : last+4])
+	return readScripts(code, last+4)
+}
+
+// readComponent reads the scripts of a component.
+func readComponent(text []byte) lang.File { return readScripts(bytes.Clone(text), 0) }
+
+// readScripts reads the code before a place, and the scripts behind it; what stands
+// around a script becomes blank, so that places stay.
+func readScripts(code []byte, from int) lang.File {
+	text := bytes.Clone(code)
 	for {
 		open := bytes.Index(text[from:], []byte("<script"))
 		if open < 0 {

@@ -135,11 +135,15 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 	}
 	var answer lang.Answer
 	if rest, ok := strings.CutPrefix(name, "/"); ok {
-		home, manifest := l.Nearest(from, "package.json", "index.html")
+		home, _ := l.Nearest(from, "package.json", "index.html")
 		answer.Sought = []string{path.Join(home, rest), path.Join(home, "public", rest), path.Join(home, "static", rest), rest, path.Join("public", rest), path.Join("static", rest)}
+		_, built := l.Nearest(from, "package.json")
+		first, _, deep := strings.Cut(rest, "/")
+		// The bundler's root is that of the package, or the folder of the page.
+		root := l.IsFile(path.Join(home, "package.json")) || deep && l.IsFolder(path.Join(home, first))
 		answer.To = l.There(answer.Sought...)
 		// A page that a bundler builds names its script from the package.
-		answer.Own = ref.Value == "script" && manifest != "" && path.Dir(from) == home && l.IsFile(path.Join(home, "package.json")) && isSource(name)
+		answer.Own = ref.Value == "script" && built != "" && path.Dir(from) == home && root && isSource(name)
 	} else {
 		answer = l.Relative(from, name)
 		answer.Own = ref.Value != "a" || strings.HasSuffix(name, ".html") || strings.HasSuffix(name, ".htm")
