@@ -13,22 +13,24 @@ import (
 
 // npmProofs are the commands that build and test what a starter makes.
 var npmProofs = map[string][]string{
-	"node/service":       {"test", "run build"},
-	"react/roles":        {"test", "run build"},
-	"react/features":     {"test", "run build"},
-	"vite/react":         {"test", "run build"},
-	"nextjs/app":         {"run build"},
-	"express/layers":     {"test"},
-	"nest/modules":       {"run build", "test", "run test:e2e"},
-	"fastify/plugins":    {"test"},
-	"sveltekit/app":      {"run build", "run check"},
-	"nuxt/app":           {"run build"},
-	"astro/site":         {"run build"},
-	"typescript/library": {"run build", "test"},
-	"vue/app":            {"test", "run build"},
-	"angular/app":        {"test", "run build"},
-	"backbone/mvc":       {"run libraries", "test"},
-	"react-native/roles": {"test", "run types"},
+	"node/service":          {"test", "run build"},
+	"react/roles":           {"test", "run build"},
+	"react/features":        {"test", "run build"},
+	"vite/react":            {"test", "run build"},
+	"nextjs/app":            {"run build"},
+	"express/layers":        {"test"},
+	"nest/modules":          {"run build", "test", "run test:e2e"},
+	"javascript/workspaces": {"test"},
+	"docs/site":             {"run build"},
+	"fastify/plugins":       {"test"},
+	"sveltekit/app":         {"run build", "run check"},
+	"nuxt/app":              {"run build"},
+	"astro/site":            {"run build"},
+	"typescript/library":    {"run build", "test"},
+	"vue/app":               {"test", "run build"},
+	"angular/app":           {"test", "run build"},
+	"backbone/mvc":          {"run libraries", "test"},
+	"react-native/roles":    {"test", "run types"},
 }
 
 func TestRegistryNpmScaffoldsBuildAndTest(t *testing.T) {
@@ -70,7 +72,7 @@ func TestRegistryScaffoldsParse(t *testing.T) {
 	tools := t.TempDir()
 	copyFile(t, "testdata/parse.mjs", filepath.Join(tools, "parse.mjs"))
 	command(t, tools, "npm", "install", "--no-audit", "--no-fund", "--loglevel=error", "web-tree-sitter@0.25.10", "tree-sitter-wasms@0.1.13")
-	for _, layout := range []string{"dotnet/controllers", "dotnet/endpoints", "flutter/screens", "kotlin/gradle", "spring/service", "swift/modules", "swift/package", "swift/xcode"} {
+	for _, layout := range []string{"dotnet/controllers", "dotnet/endpoints", "dotnet/layers", "flutter/features", "flutter/screens", "kotlin/gradle", "spring/service", "swift/modules", "swift/package", "swift/xcode"} {
 		for _, answers := range [][]string{nil, scaffolds[layout]} {
 			root := scaffolded(t, layout, answers...)
 			command(t, tools, "node", append([]string{"parse.mjs"}, filesIn(t, root)...)...)

@@ -40,7 +40,7 @@ func TestPythonScaffoldsRunAndPassTheirTests(t *testing.T) {
 	starts := map[string][]string{
 		"flask/areas": {"-m", "flask", "--app", "run", "routes"}, "flask/package": {"-m", "flask", "--app", "run", "routes"},
 		"flask/module": {"-m", "flask", "routes"}, "airflow/project": nil, "fastapi/areas": nil, "fastapi/routers": nil,
-		"python/script": {"main.py"}, "python/package": {"main.py"}, "python/source": nil,
+		"python/workspace": nil, "python/script": {"main.py"}, "python/package": {"main.py"}, "python/source": nil,
 	}
 	for layout, start := range starts {
 		for _, more := range [][]string{nil, scaffolds[layout]} {
@@ -170,10 +170,13 @@ func wellFormedYAML(t *testing.T, path string) {
 func TestJavaScaffoldIsCompiledAndTested(t *testing.T) {
 	const junit = "/usr/share/java/junit-jupiter-api.jar:/usr/share/java/apiguardian-api.jar:/usr/share/java/opentest4j.jar:/usr/share/java/junit-platform-commons.jar"
 	const console = "/usr/share/java/junit-platform-console-standalone.jar:/usr/share/java/junit-platform-console.jar:/usr/share/java/junit-platform-launcher.jar:/usr/share/java/junit-platform-engine.jar:/usr/share/java/junit-platform-reporting.jar:/usr/share/java/junit-jupiter-engine.jar:/usr/share/java/picocli.jar:/usr/share/java/opentest4j-reporting-events.jar:/usr/share/java/opentest4j-reporting-schema.jar"
-	for _, more := range [][]string{nil, scaffolds["java/maven"]} {
-		root := scaffolded(t, "java/maven", more...)
-		command(t, root, "sh", "-c", "javac -Xlint:all -Werror -d target/classes $(find src/main -name '*.java')")
-		command(t, root, "sh", "-c", "javac -cp target/classes:"+junit+" -d target/test-classes $(find src/test -name '*.java')")
+	var roots []string
+	for _, layout := range []string{"java/maven", "java/modules"} {
+		roots = append(roots, scaffolded(t, layout), scaffolded(t, layout, scaffolds[layout]...))
+	}
+	for _, root := range roots {
+		command(t, root, "sh", "-c", "javac -Xlint:all -Werror -d target/classes $(find . -path '*/src/main/*' -name '*.java' -o -path './src/main/*' -name '*.java')")
+		command(t, root, "sh", "-c", "javac -cp target/classes:"+junit+" -d target/test-classes $(find . -path '*/src/test/*' -name '*.java')")
 		command(t, root, "java", "-cp", console+":"+junit, "org.junit.platform.console.ConsoleLauncher",
 			"--class-path", "target/classes:target/test-classes", "--scan-class-path", "target/test-classes", "--fail-if-no-tests")
 		wellFormedXML(t, filepath.Join(root, "pom.xml"))
@@ -236,6 +239,25 @@ func TestAnsibleScaffoldRuns(t *testing.T) {
 	}
 }
 
+func TestAnsibleSitesAndCollectionsAreRead(t *testing.T) {
+	for _, more := range [][]string{nil, scaffolds["ansible/site"]} {
+		root := scaffolded(t, "ansible/site", more...)
+		command(t, root, "ansible-playbook", "--syntax-check", "site.yml")
+	}
+	for _, more := range [][]string{nil, scaffolds["ansible/collection"]} {
+		command(t, scaffolded(t, "ansible/collection", more...), "ansible-galaxy", "collection", "build", "--output-path", t.TempDir())
+	}
+}
+
+// TestGemScaffoldPassesItsTests runs them as rake would.
+func TestGemScaffoldPassesItsTests(t *testing.T) {
+	for _, more := range [][]string{nil, scaffolds["ruby/gem"]} {
+		root := scaffolded(t, "ruby/gem", more...)
+		command(t, root, "sh", "-c", "for test in test/*_test.rb; do ruby -Ilib -Itest $test || exit 1; done")
+		command(t, root, "sh", "-c", "gem build *.gemspec && rm *.gem")
+	}
+}
+
 // TestAnsiblesOwnStarterPasses checks what Ansible itself makes.
 func TestAnsiblesOwnStarterPasses(t *testing.T) {
 	dir := t.TempDir()
@@ -264,6 +286,7 @@ func passes(t *testing.T, root string) {
 // framework is not to be had.
 func TestScaffoldsParse(t *testing.T) {
 	for layout, parse := range map[string]string{
+		"php/library":           "find . -name '*.php' -print0 | xargs -0 -n1 php -l",
 		"laravel/classic":       "find . -name '*.php' -print0 | xargs -0 -n1 php -l && php -l artisan",
 		"laravel/models-folder": "find . -name '*.php' -print0 | xargs -0 -n1 php -l && php -l artisan",
 		"hanami/app":            "find . -name '*.rb' -print0 | xargs -0 -n1 ruby -c",

@@ -160,7 +160,8 @@ func within(f *tree.Folder, best *Candidate, found []Root) bool {
 			// crate in a workspace, it is no project of its own.
 			place, _ := p.Best.placement.Folder(f)
 			same := layout.Family(p.Best.Layout) == layout.Family(best.Layout)
-			if best.general && place.State == placement.Placed || same && (place.State == placement.Placed || p.Best.Score >= best.Score) {
+			placed := place.State == placement.Placed
+			if placed && (best.general || best.wanted < enoughOfAMember) || same && (placed || p.Best.Score >= best.Score) {
 				return true
 			}
 		}
@@ -213,6 +214,10 @@ func (id *Identifier) look(f *tree.Folder) (Root, error) {
 	p.Others = all[:min(len(all), runnersUp)]
 	return p, nil
 }
+
+// enoughOfAMember is what share of the wanted must be there for a folder that the layout
+// around it describes to be a project of its own.
+const enoughOfAMember = 0.95
 
 // fits says whether the layout may be taken for the project's.
 func (c *Candidate) fits() bool {

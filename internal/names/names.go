@@ -177,6 +177,12 @@ func Stem(name string) string {
 	return name
 }
 
+// BeforeDot gives the name of a file up to its first dot.
+func BeforeDot(name string) string {
+	stem, _, _ := strings.Cut(name, ".")
+	return stem
+}
+
 // Identifiers lists the words of code, in its order.
 func Identifiers(code string) []string {
 	return strings.FieldsFunc(code, func(r rune) bool { return r != '_' && !WordRune(r) })

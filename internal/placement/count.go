@@ -3,6 +3,7 @@ package placement
 import (
 	"fmt"
 	"slices"
+	"strings"
 
 	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
@@ -24,7 +25,7 @@ func (p *pairer) count(f *tree.Folder, env *layout.Env) {
 		}
 		p.counts[place.Entry.ID]++
 		p.present[place.Entry.ID] = true
-		if c := place.Entry; p.counts[c.ID] > 1 && c.Spellings[0].Exact != "" {
+		if c := place.Entry; p.counts[c.ID] > 1 && c.Spellings[0].Exact != "" && (c.Need.Wanted() || p.alike(f, i, c)) {
 			p.second(f, i, c)
 		}
 	}
@@ -67,6 +68,20 @@ func (p *pairer) excuse() {
 		}
 		return excused
 	})
+}
+
+// alike says whether a node and another of its entry beside it have names that mean one
+// and the same, such as vite.config.js and vite.config.ts: lib/ and utils/ may stand
+// side by side where both are allowed.
+func (p *pairer) alike(f *tree.Folder, i int, c *layout.Entry) bool {
+	name := f.Nodes[i].Name
+	for k, place := range p.at(f).nodes {
+		other := f.Nodes[k].Name
+		if k != i && place.Entry == c && (names.Near(name, other) < names.Apart || strings.EqualFold(names.Stem(name), names.Stem(other))) {
+			return true
+		}
+	}
+	return false
 }
 
 // second takes the place from a node whose entry is there already under

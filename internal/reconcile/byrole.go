@@ -48,7 +48,7 @@ func (r *reconciler) byRole() (all []stray) {
 // roleOf gives the home of a file by the last word of its name, nil where it has none.
 func (r *reconciler) roleOf(s *stray, here string, roles map[string]*tree.Node) *home {
 	n, own := s.Node(), r.Place(s.Folder, s.Index)
-	words := names.Words(names.Stem(n.Name))
+	words := names.Words(names.BeforeDot(n.Name))
 	if _, test := names.Testee(n.Name); n.Folder != nil || !r.Seen(s.Folder, s.Index) || test || len(words) < 2 || own.State != placement.Placed || own.Entry.Spellings[0].Exact != "" {
 		return nil
 	}

@@ -294,7 +294,7 @@ func forTests(path string) bool {
 }
 
 func hasStem(f *tree.Folder, stem string) bool {
-	return slices.ContainsFunc(f.Nodes, func(n tree.Node) bool { return n.Folder == nil && stemOf(n.Name) == stem })
+	return slices.ContainsFunc(f.Nodes, func(n tree.Node) bool { return n.Folder == nil && names.BeforeDot(n.Name) == stem })
 }
 
 // fills says whether the contents of a folder speak for its being the entry, by

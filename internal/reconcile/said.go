@@ -64,7 +64,7 @@ func separates(c rune) bool { return c == '.' || c == '\\' || c == '/' || c == '
 // speaks says whether anything is said of where the stray belongs: by its own
 // package line, or by a reference to it.
 func (r *reconciler) speaks(s *stray) bool {
-	return s.Node().Folder == nil && r.MostFolders == 0 && (len(r.textOf(s).says) > 0 || len(r.wants()[stemOf(s.Node().Name)]) > 0)
+	return s.Node().Folder == nil && r.MostFolders == 0 && (len(r.textOf(s).says) > 0 || len(r.wants()[names.BeforeDot(s.Node().Name)]) > 0)
 }
 
 // saidOf raises the evidence of a home that the stray's own package line, or a
@@ -83,7 +83,7 @@ func (r *reconciler) saidOf(s *stray, h *home) {
 			}
 		}
 	}
-	for _, w := range r.wants()[stemOf(s.Node().Name)] {
+	for _, w := range r.wants()[names.BeforeDot(s.Node().Name)] {
 		at := strings.TrimPrefix(h.path, r.Top.Path())
 		if w.from == strings.TrimPrefix(s.Path(), r.Top.Path()) || h.evidence == Referenced {
 			continue
@@ -162,7 +162,7 @@ func (r *reconciler) wants() map[string][]want {
 	stems := map[string]bool{}
 	for i := range r.strays {
 		if n := r.strays[i].Node(); n.Folder == nil {
-			stems[stemOf(n.Name)] = true
+			stems[names.BeforeDot(n.Name)] = true
 		}
 	}
 	if len(stems) == 0 || len(stems) > mostRead || r.Files > mostFiles {
@@ -197,12 +197,6 @@ func (r *reconciler) wants() map[string][]want {
 // leads says whether a reference would lead to a path, were the file there.
 func (r *reconciler) leads(w want, at string) bool {
 	return r.Graph.Leads(w.from, w.ref, at)
-}
-
-// stemOf gives a file's name up to its first dot.
-func stemOf(name string) string {
-	stem, _, _ := strings.Cut(name, ".")
-	return stem
 }
 
 // mentions says whether the text of a stray names a unit that the place lies in

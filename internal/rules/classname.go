@@ -35,7 +35,7 @@ func runClassName(c *Call) {
 		if c.fits("except", f.path) || c.homeOf(f.path) != f.path || c.lends(f.path) {
 			continue
 		}
-		stem := stemOf(path.Base(f.path))
+		stem := names.BeforeDot(path.Base(f.path))
 		switch path.Ext(f.path) {
 		case ".java":
 			code := refs.Code(f.path, c.textOf(f.path))

@@ -2,6 +2,7 @@ package rules
 
 import (
 	"bytes"
+	"dicaxon/internal/names"
 	"fmt"
 	"path"
 	"slices"
@@ -180,7 +181,7 @@ func (p *project) isLent(at string) bool {
 		return true
 	}
 	base := path.Base(at)
-	if stemOf(base) == "template" {
+	if names.BeforeDot(base) == "template" {
 		return true
 	}
 	for _, mark := range []string{".min.", ".bundle", ".example", ".sample", ".template", ".dist.", ".j2", ".tmpl", ".erb"} {

@@ -90,7 +90,7 @@ func (c *Call) nearPath(at, from string, loose bool) string {
 				continue
 			}
 			slip := names.Near(parts[i], n.Name)
-			stem := stemOf(n.Name)
+			stem := names.BeforeDot(n.Name)
 			if strings.Contains(parts[i], ".") {
 				stem = strings.TrimSuffix(n.Name, path.Ext(n.Name))
 			}
@@ -129,7 +129,7 @@ var markers = map[string]bool{"index": true, "__init__": true, "mod": true, "_in
 // path, those first that have more of its way in common.
 func (c *Call) sameName(at, from string) []string {
 	base := path.Base(at)
-	stem, whole := stemOf(base), c.ending(base) != ""
+	stem, whole := names.BeforeDot(base), c.ending(base) != ""
 	look := c.Graph.Look()
 	var all []string
 	switch {
@@ -172,15 +172,10 @@ func kin(a, b string) bool {
 func inCommon(a, b string) int {
 	as, bs := strings.Split(a, "/"), strings.Split(b, "/")
 	n := 0
-	for n < len(as) && n < len(bs) && stemOf(as[len(as)-1-n]) == stemOf(bs[len(bs)-1-n]) {
+	for n < len(as) && n < len(bs) && names.BeforeDot(as[len(as)-1-n]) == names.BeforeDot(bs[len(bs)-1-n]) {
 		n++
 	}
 	return n
-}
-
-func stemOf(name string) string {
-	stem, _, _ := strings.Cut(name, ".")
-	return stem
 }
 
 // given finds what a module gives a name to.
@@ -194,12 +189,12 @@ func (c *Call) likelyIn(e *refs.Edge) []string {
 		known = append(known, string(m[1])+string(m[2]))
 	}
 	n := c.node(e.Within)
-	if n != nil && n.Folder == nil && stemOf(path.Base(e.Within)) == "__init__" {
+	if n != nil && n.Folder == nil && names.BeforeDot(path.Base(e.Within)) == "__init__" {
 		n = c.node(path.Dir(e.Within))
 	}
 	if n != nil && n.Folder != nil {
 		for i := range n.Folder.Nodes {
-			known = append(known, stemOf(n.Folder.Nodes[i].Name))
+			known = append(known, names.BeforeDot(n.Folder.Nodes[i].Name))
 		}
 	}
 	if near := names.Closest(e.Ref.Value, known); near != "" {

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"dicaxon/internal/finding"
+	"dicaxon/internal/names"
 )
 
 var mirrored = &Rule{
@@ -44,7 +45,7 @@ func runMirrored(c *Call) {
 		if strings.HasPrefix(path.Base(f.path), ".") {
 			continue
 		}
-		name := nameOf(f.path)
+		name := names.Stem(path.Base(f.path))
 		tested[name] = append(tested[name], split(f))
 	}
 	type stray struct{ test, of mirror }
@@ -52,7 +53,7 @@ func runMirrored(c *Call) {
 	right := 0
 	for _, f := range c.files("tests") {
 		test := split(f)
-		of := tested[c.subject(nameOf(f.path))]
+		of := tested[c.subject(names.Stem(path.Base(f.path)))]
 		switch {
 		case slices.ContainsFunc(of, func(m mirror) bool { return m.below == test.below && c.rootFor(test, m) == test.root }):
 			if test.below != "" {
@@ -74,9 +75,6 @@ func runMirrored(c *Call) {
 	}
 }
 
-// nameOf gives the name of a file without its ending.
-func nameOf(at string) string { return strings.TrimSuffix(path.Base(at), path.Ext(at)) }
-
 // subject gives the name of what a test is named after, "" if after nothing.
 func (c *Call) subject(name string) string {
 	for _, named := range c.texts("named") {
@@ -93,12 +91,12 @@ func (c *Call) subject(name string) string {
 // rootFor gives the root of the tests of what lies elsewhere: in another module, that
 // one's.
 func (c *Call) rootFor(test, of mirror) string {
-	names := strings.Split(c.pathOf(test.pattern, of.env), "/")
+	parts := strings.Split(c.pathOf(test.pattern, of.env), "/")
 	n := strings.Count(test.root, "/") + 1
-	if test.root == "" || n > len(names) {
+	if test.root == "" || n > len(parts) {
 		return test.root
 	}
-	root := strings.Join(names[:n], "/")
+	root := strings.Join(parts[:n], "/")
 	if strings.ContainsAny(root, "<*?") || c.node(root) == nil {
 		return test.root
 	}

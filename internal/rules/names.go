@@ -176,7 +176,7 @@ func (c *Call) follow(s spoken, known *definitions) (sought []string, meant stri
 		tail := strings.TrimPrefix(at, "**/")
 		sought = append(sought, tail)
 		// What is astray will be there once it lies at its home.
-		for _, f := range c.Graph.Look().Called(stemOf(path.Base(tail))) {
+		for _, f := range c.Graph.Look().Called(names.BeforeDot(path.Base(tail))) {
 			if home := c.homeOf(f); home != f && (home == tail || strings.HasSuffix(home, "/"+tail)) {
 				sought = append(sought, home)
 			}
@@ -226,7 +226,7 @@ func (c *Call) standing(at string) (all []string) {
 		}
 		return all
 	}
-	for _, f := range c.Graph.Look().Called(stemOf(path.Base(stem))) {
+	for _, f := range c.Graph.Look().Called(names.BeforeDot(path.Base(stem))) {
 		if f == tail || strings.HasSuffix(f, "/"+tail) || open && (strings.HasPrefix(f, stem+".") || strings.Contains(f, "/"+stem+".")) {
 			all = append(all, f)
 		}

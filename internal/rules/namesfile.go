@@ -58,11 +58,16 @@ func (c *Call) followPath(f file, r refs.Ref, name string) {
 	}
 	name = strings.ReplaceAll(name, `\`, "/")
 	// Of a path with a part that stands for any, what is before it counts.
+	folder := false
 	if i := strings.IndexAny(name, "*["); i >= 0 {
-		name = name[:strings.LastIndexByte(name[:i], '/')+1]
+		name, folder = name[:strings.LastIndexByte(name[:i], '/')+1], true
 	}
 	at := path.Join(from, name)
-	if strings.HasPrefix(name, "/") || !hasLetters(name) || strings.HasPrefix(at, "..") || at == "." || c.stands(at) || c.hidden(f.path, at) {
+	there := c.stands(at)
+	if folder {
+		there = c.node(at) != nil
+	}
+	if strings.HasPrefix(name, "/") || !hasLetters(name) || strings.HasPrefix(at, "..") || at == "." || there || c.hidden(f.path, at) {
 		return
 	}
 	near := c.nearPath(at, f.path, true)
@@ -83,8 +88,8 @@ func (c *Call) followPath(f file, r refs.Ref, name string) {
 	}
 	// Several that lie in one folder that is not there are told once.
 	key, _, _ := strings.Cut(r.Name, ".")
-	folder := f.path + "\x00" + key + "\x00" + path.Dir(at)
-	if first := c.lost[folder]; first > 0 && near == "" {
+	lost := f.path + "\x00" + key + "\x00" + path.Dir(at)
+	if first := c.lost[lost]; first > 0 && near == "" {
 		if also, into := c.Top.Path()+at, &c.findings[first-1]; also != into.Other.Path && !slices.Contains(into.Also, also) {
 			into.Also = append(into.Also, also)
 			into.More = len(into.Also)
@@ -110,7 +115,7 @@ func (c *Call) followPath(f file, r refs.Ref, name string) {
 		if c.lost == nil {
 			c.lost = map[string]int{}
 		}
-		c.lost[folder] = len(c.findings)
+		c.lost[lost] = len(c.findings)
 	}
 	for _, at := range append(c.sourcesOf(f.path, at), at) {
 		told.Sought = append(told.Sought, c.Top.Path()+at)

@@ -99,14 +99,17 @@ func Compile(l, common *layout.Layout) ([]*Call, error) {
 	var all []*Call
 	asked := map[string]bool{}
 	for i := range l.Rules {
-		c, err := compile(l, common, &l.Rules[i])
+		r := &l.Rules[i]
+		asked[r.Rule], asked[r.Called()] = true, true
+		// One that is off may speak of entries that the layout dropped.
+		if r.Level == "off" && Find(r.Rule) != nil {
+			continue
+		}
+		c, err := compile(l, common, r)
 		if err != nil {
 			return nil, err
 		}
-		asked[c.rule.Name], asked[l.Rules[i].Called()] = true, true
-		if l.Rules[i].Level != "off" {
-			all = append(all, c)
-		}
+		all = append(all, c)
 	}
 	if common != nil && common != l {
 		for i := range common.Rules {

@@ -2,6 +2,7 @@ package rules
 
 import (
 	"bytes"
+	"dicaxon/internal/names"
 	"fmt"
 	"maps"
 	"path"
@@ -116,7 +117,7 @@ func (c *Call) oldNames(gone map[string]string) []oldName {
 			case ".py", ".kt", ".java":
 				written = append(written, []byte(strings.ReplaceAll(strings.TrimSuffix(at, path.Ext(at)), "/", ".")))
 			}
-		} else if len(stemOf(at)) > 3 && path.Ext(at) != "" && len(c.Graph.Look().Called(stemOf(at))) == 0 {
+		} else if len(names.BeforeDot(at)) > 3 && path.Ext(at) != "" && len(c.Graph.Look().Called(names.BeforeDot(at))) == 0 {
 			written = append(written, []byte(at))
 		}
 		if len(written) > 0 {

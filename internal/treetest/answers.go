@@ -4,6 +4,16 @@ package treetest
 // scaffold makes of them leaves a moved file several places that it could have
 // come from.
 var Answers = map[string]map[string]string{
+	"dotnet/layers":         {"project": "Ferry", "entity": "Berth"},
+	"flutter/features":      {"project": "ferry", "feature": "sailings,berth_plans", "screen": "home"},
+	"java/modules":          {"top": "example", "organisation": "gannet", "project": "ferry", "module": "tides,berth-plans"},
+	"ruby/gem":              {"project": "tide_tables"},
+	"php/library":           {"vendor": "Gannet", "project": "TideTables"},
+	"python/workspace":      {"package": "tides,berth-plans"},
+	"javascript/workspaces": {"project": "ferry", "package": "tides,berth-plans"},
+	"ansible/site":          {"role": "tides,berth_plans"},
+	"ansible/collection":    {"namespace": "gannet", "collection": "harbour", "role": "tides,berth_plans"},
+	"docs/site":             {"project": "handbook"},
 	"nest/modules":          {"resource": "sailings,berth-plans", "project": "ferry"},
 	"fastify/plugins":       {"resource": "sailings,berth-plans", "project": "ferry"},
 	"sveltekit/app":         {"project": "tide-tables"},

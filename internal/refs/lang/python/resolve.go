@@ -49,8 +49,8 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 }
 
 // roots lists the folders from which a module may be looked for: the project,
-// src/, and those around the file that are no packages, from which it may be
-// started.
+// src/, those around the file that are no packages, from which it may be started, and
+// those of the packages that one repository holds.
 func roots(l *lang.Look, from string) []string {
 	all := []string{"", "src"}
 	for dir := path.Dir(from); dir != "." && dir != "/"; dir = path.Dir(dir) {
@@ -58,7 +58,30 @@ func roots(l *lang.Look, from string) []string {
 			all = append(all, dir)
 		}
 	}
+	for _, root := range members(l) {
+		if !slices.Contains(all, root) {
+			all = append(all, root)
+		}
+	}
 	return all
+}
+
+// members lists the folders below the project in which the code of packages with
+// metadata of their own begins.
+func members(l *lang.Look) []string {
+	return lang.Once(l, "python members", func() (all []string) {
+		for _, at := range l.Called("pyproject") {
+			dir := path.Dir(at)
+			if path.Base(at) != "pyproject.toml" || dir == "." {
+				continue
+			}
+			if src := path.Join(dir, "src"); l.IsFolder(src) {
+				dir = src
+			}
+			all = append(all, dir)
+		}
+		return all
+	})
 }
 
 // own says of a module that is nowhere whether it must be the project's: its

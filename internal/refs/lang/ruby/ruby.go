@@ -11,7 +11,7 @@ import (
 )
 
 // Language is Ruby.
-var Language = lang.Language{Endings: []string{".rb", ".rake"}, Read: read, Resolve: resolve, Patterns: &patterns}
+var Language = lang.Language{Endings: []string{".rb", ".rake", ".gemspec", ".ru"}, Names: []string{"Rakefile", "Gemfile"}, Read: read, Resolve: resolve, Patterns: &patterns}
 
 var patterns = lang.Patterns{
 	Lexis: lang.Lexis{Line: []string{"#"}, Block: [][2]string{{"\n=begin", "\n=end"}}, Heredoc: true, Regexps: true, Strings: []lang.Quote{

@@ -39,7 +39,7 @@ type alias struct {
 // customs are the beginnings that frameworks give their names without a setting.
 var customs = []alias{
 	{prefix: "@/", folder: "src"}, {prefix: "~/", folder: "src"}, {prefix: "@/", folder: "app"}, {prefix: "~/", folder: "app"},
-	{prefix: "@/"}, {prefix: "~/"}, {prefix: "@@/"}, {prefix: "~~/"}, {prefix: "$lib/", folder: "src/lib"},
+	{prefix: "@/"}, {prefix: "~/"}, {prefix: "@@/"}, {prefix: "~~/"}, {prefix: "@site/"}, {prefix: "$lib/", folder: "src/lib"},
 }
 
 func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
