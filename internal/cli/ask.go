@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"path/filepath"
 	"strconv"
 	"strings"
 
@@ -96,21 +97,26 @@ func (t *asker) layout() (string, error) {
 }
 
 // answers asks what the layout asks for and was not given.
-func (t *asker) answers(l *layout.Layout, given map[string]string) error {
+func (t *asker) answers(l *layout.Layout, dir string, given map[string]string) error {
 	for name, answer := range given {
 		if err := l.CheckAnswer(name, answer); err != nil {
 			return asCall(err)
 		}
 	}
-	if !t.live {
-		return nil
+	folder := dir
+	if whole, err := filepath.Abs(dir); err == nil {
+		folder = filepath.Base(whole)
 	}
 	for i := range l.Asks {
 		ask := &l.Asks[i]
 		if _, known := given[ask.Name]; known {
 			continue
 		}
-		answer, err := t.line(ask.Question, ask.Default, ask.Check)
+		given[ask.Name] = ask.DefaultIn(folder)
+		if !t.live {
+			continue
+		}
+		answer, err := t.line(ask.Question, given[ask.Name], ask.Check)
 		if err != nil {
 			return err
 		}

@@ -50,7 +50,7 @@ when something fails, none of it.`,
 					return err
 				}
 			}
-			if err := talk.answers(l, given); err != nil {
+			if err := talk.answers(l, dir, given); err != nil {
 				return err
 			}
 			plan, err := scaffold.Make(l, given)

@@ -235,7 +235,7 @@ func TestAnsibleScaffoldRuns(t *testing.T) {
 	for _, more := range [][]string{nil, scaffolds["ansible/role"]} {
 		root := scaffolded(t, "ansible/role", more...)
 		command(t, root, "ansible-playbook", "--syntax-check", "-i", "tests/inventory", "tests/test.yml")
-		command(t, root, "sh", "-c", "ansible-playbook -i tests/inventory tests/test.yml -e '{\"service_folder\": \"'$PWD/made'\", \"tide_tables_folder\": \"'$PWD/made'\"}' && rmdir made")
+		command(t, root, "sh", "-c", "ansible-playbook -i tests/inventory tests/test.yml -e '{\"new_folder\": \"'$PWD/made'\", \"tide_tables_folder\": \"'$PWD/made'\"}' && rmdir made")
 	}
 }
 

@@ -83,6 +83,8 @@ type Ask struct {
 	Name, Question, Default string
 	Shape                   names.Shape // how an answer is written; "" for a free text
 	Several                 bool        // the answer is a list: the first units
+	OfFolder                bool        // the name of the project's folder is the default, where it can be
+	Refuses                 []string    // what cannot be answered: words, and lists of reserved ones
 }
 
 // An Entry is one line of a layout's tree.

@@ -11,6 +11,7 @@ import (
 	"testing/fstest"
 	"time"
 
+	"dicaxon/internal/names"
 	"dicaxon/internal/source"
 )
 
@@ -229,4 +230,27 @@ func FuzzPattern(f *testing.F) {
 			}
 		}
 	})
+}
+
+// TestRefusedAnswers says which names would stand in the way, and takes the folder's name
+// where it does not.
+func TestRefusedAnswers(t *testing.T) {
+	ask := Ask{Name: "project", Shape: names.Snake, Default: "app", OfFolder: true, Refuses: []string{"keywords/python", "modules/python", "flask"}}
+	for answer, want := range map[string]string{
+		"class": `project cannot be "class", which is a keyword of Python`, "json": `project cannot be "json", which is a module that comes with Python`,
+		"flask": `project cannot be "flask": something else is called so here`, "tides": "",
+	} {
+		got := ""
+		if err := ask.Check(answer); err != nil {
+			got = err.Error()
+		}
+		if got != want {
+			t.Errorf("%s: %q, not %q", answer, got, want)
+		}
+	}
+	for folder, want := range map[string]string{"tide-tables": "tide_tables", "json": "app", "2026": "app", "": "app"} {
+		if got := ask.DefaultIn(folder); got != want {
+			t.Errorf("in %q: %q, not %q", folder, got, want)
+		}
+	}
 }

@@ -230,6 +230,19 @@ func readSigns(p *parser, l *Layout, n *source.Node) error {
 	return nil
 }
 
+// readRefuses reads the words that cannot be answered, and the lists of such.
+func readRefuses(_ *parser, a *Ask, n *source.Node) (err error) {
+	if a.Refuses, err = n.Strings("refuses"); err != nil {
+		return err
+	}
+	for _, one := range a.Refuses {
+		if strings.Contains(one, "/") && !names.IsReserved(one) {
+			return n.Errorf("there is no list %q; there are keywords/LANGUAGE and modules/LANGUAGE", one)
+		}
+	}
+	return nil
+}
+
 func readAsks(p *parser, l *Layout, n *source.Node) error {
 	if n.Kind != source.Mapping {
 		return n.Errorf("asks is written as keys with values, not as %s", n.Kind)
@@ -238,10 +251,12 @@ func readAsks(p *parser, l *Layout, n *source.Node) error {
 		ask := Ask{Name: pair.Key.Text}
 		shape := ""
 		err := each(p, "a question", &ask, pair.Value, keys[*Ask]{
-			"question": text("question", func(a *Ask) *string { return &a.Question }),
-			"default":  text("default", func(a *Ask) *string { return &a.Default }),
-			"shape":    func(_ *parser, _ *Ask, n *source.Node) error { shape = ":" + n.Text; return nil },
-			"several":  func(_ *parser, a *Ask, n *source.Node) (err error) { a.Several, err = n.Bool("several"); return },
+			"question":  text("question", func(a *Ask) *string { return &a.Question }),
+			"default":   text("default", func(a *Ask) *string { return &a.Default }),
+			"shape":     func(_ *parser, _ *Ask, n *source.Node) error { shape = ":" + n.Text; return nil },
+			"of-folder": func(_ *parser, a *Ask, n *source.Node) (err error) { a.OfFolder, err = n.Bool("of-folder"); return },
+			"refuses":   readRefuses,
+			"several":   func(_ *parser, a *Ask, n *source.Node) (err error) { a.Several, err = n.Bool("several"); return },
 		})
 		if err != nil {
 			return err

@@ -22,8 +22,41 @@ func (a *Ask) Check(answer string) error {
 		case a.Shape != "" && !a.Shape.Fits(one):
 			return fmt.Errorf("%s is written in %s case, as %q is; %q is not", a.Name, a.Shape, names.To(a.Shape, cmp.Or(strings.Join(names.Words(one), " "), "two words")), one)
 		}
+		if why := a.refused(one); why != "" {
+			return fmt.Errorf("%s cannot be %q%s", a.Name, one, why)
+		}
 	}
 	return nil
+}
+
+// refused says why something cannot be answered, as the end of a sentence, "" where it can.
+func (a *Ask) refused(answer string) string {
+	word := answer
+	if a.Shape != names.Pascal { // what begins with a capital is no word of a language
+		word = names.To(names.Snake, answer)
+	}
+	for _, one := range a.Refuses {
+		if why := names.Reserved(one, word); why != "" {
+			return ", which is " + why
+		}
+		if names.Same(one, answer) {
+			return ": something else is called so here"
+		}
+	}
+	return ""
+}
+
+// DefaultIn gives what is answered where nobody says otherwise, for a project in a folder
+// of that name.
+func (a *Ask) DefaultIn(folder string) string {
+	if !a.OfFolder {
+		return a.Default
+	}
+	name := names.To(cmp.Or(a.Shape, names.Kebab), folder)
+	if name == "" || !unicode.IsLetter([]rune(name)[0]) || a.Check(name) != nil {
+		return a.Default
+	}
+	return name
 }
 
 // Answers gives the single answers in one that may name several, separated by

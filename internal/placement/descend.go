@@ -218,18 +218,25 @@ func (p *pairer) notHere(f *tree.Folder, place Place, name string) *layout.NotHe
 		if at.State == Placed {
 			for i := range at.Entry.NotHere {
 				nh := &at.Entry.NotHere[i]
-				if nh.Like != nil && (in == f || nh.Like.Fixed > len(nh.Like.Ending)) {
+				if nh.Like != nil && !p.leadsTo(f, nh) && (in == f || nh.Like.Fixed > len(nh.Like.Ending)) {
 					if _, ok := nh.Like.Match(name, nil); ok {
 						return nh
 					}
 				}
 			}
 		}
-		if !weak || in == p.Top || in != f && at.State == Placed && (at.Entry == place.Entry.Parent || p.at(f).place.Entry == place.Entry.Parent) {
+		if !weak || in == p.Top || in != f && at.State == Placed && at.Entry == place.Entry.Parent {
 			return nil
 		}
 	}
 	return nil
+}
+
+// leadsTo says whether a folder is already where a name goes to, here or in a folder that
+// has the same tree.
+func (p *pairer) leadsTo(f *tree.Folder, nh *layout.NotHere) bool {
+	e := p.at(f).place.Entry
+	return nh.Home != nil && e != nil && (e == nh.Home || e.Key == nh.Home.Key && p.at(f).place.State == Placed)
 }
 
 // empty reports the topmost folder that version control would lose. What a

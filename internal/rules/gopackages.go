@@ -87,7 +87,12 @@ func (c *goPackages) tell() {
 		name := strings.TrimSuffix(files[0].said.Name, "_test")
 		same := !slices.ContainsFunc(files, func(o oddPackage) bool { return strings.TrimSuffix(o.said.Name, "_test") != name })
 		home := path.Join(path.Dir(folder), name)
-		switch there := c.node(home) != nil; {
+		switch there, below := c.node(home) != nil, path.Join(folder, name); {
+		case same && len(c.all[below]) > 0 && c.most(below) == name: // they lie one level too high
+			for _, o := range files {
+				f := c.atRef(o.path, o.said, &finding.Place{Path: below + "/"}, "it says package %s, which lies below", name)
+				f.Home = c.Top.Path() + path.Join(below, path.Base(o.path))
+			}
 		case len(files) < 3 && c.hasFileOf(folder): // file and folder agree against the package line
 			c.tellOdd(folder, files)
 		case !same:

@@ -47,6 +47,7 @@ func init() {
 		{"nothing to compare with", "- {rule: same-value, values: ['a.toml#project.name', 'b.yml#app']}", files{"b.yml": "app: ferries\n"}, nil},
 
 		{"settings that are broken", "- {rule: names-file, files: p.json, keys: main}", files{"p.json": "{\n  \"main\": \"x.js\",\n  \"y\": [1,\n"}, []string{"substandard p.json:4"}},
+		{"a file one level above its package", "- {rule: package-line, files: '**/*.go', roots: internal/}", files{"go.mod": "module m\n", "internal/store.go": "package berth\n", "internal/berth/berth.go": "package berth\n", "internal/tide/tide.go": "package tide\n"}, []string{"misdeclared internal/store.go:1"}},
 		{"code that breaks off is read up to there", "- {rule: package-line, files: '*/*.go', roots: a/}", files{"a/a.go": "package a\n", "a/b.go": "package b\n\nfunc {\n"}, []string{"misdeclared a/b.go:1", "substandard a/b.go:3"}},
 		{"a style is no script, and what is not there is no matter of order", "- {rule: order, files: p.html, links: ['a.js', 'b.js']}", files{"p.html": "<link rel=stylesheet href=b.js><script src=a.js></script><script src=c.js></script><script src=b.js></script>", "a.js": "b()\n"}, nil},
 

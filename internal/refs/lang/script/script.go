@@ -5,6 +5,7 @@ package script
 
 import (
 	"bytes"
+	"path"
 	"strings"
 
 	"dicaxon/internal/refs/lang"
@@ -55,6 +56,9 @@ func read(text []byte) lang.File {
 			}
 			after := bytes.TrimLeft(code[min(len(code), int(r.Span.End)+1):], " \t\r\n")
 			r.Guarded = lang.InBlock(code, int(r.Span.Start), "try") || bytes.HasPrefix(after, []byte(").catch")) || bytes.Contains(after[:min(len(after), 60)], []byte("virtual:"))
+		}
+		if bytes.HasSuffix(before, []byte("URL(")) && !strings.Contains(path.Base(r.Name), ".") {
+			r.Guarded = true // a folder, as settings have it
 		}
 		clause := text
 		if bytes.IndexByte(r.ValueSpan.In(text), '/') >= 0 { // a comment stands in it
