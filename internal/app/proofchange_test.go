@@ -9,6 +9,7 @@ import (
 
 	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
+	"dicaxon/internal/manifest"
 	"dicaxon/internal/names"
 )
 
@@ -116,8 +117,19 @@ func (c *changer) moveFile() bool {
 }
 
 // astray expects a move back. Where nothing waits for the thing, saying no more
-// than that it is unknown there is as good.
+// than that it is unknown there is as good; so it is of a manifest, of which each part of a
+// repository has one: whose it was, nobody can tell.
 func (c *changer) astray(e *layout.Entry, path, home string) bool {
+	_, name := split(home)
+	same := 0
+	for _, other := range c.layout.Entries[1:] {
+		if other.Spellings[0].Exact == name && manifest.Is(name) {
+			same++
+		}
+	}
+	if same > 1 {
+		return c.expect(tolerated, path, home)
+	}
 	if e.Need.Wanted() && e.Spellings[0].Exact != "" {
 		return c.expect(finding.Misplaced, path, home)
 	}

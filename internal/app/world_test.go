@@ -6,6 +6,7 @@ import (
 	"maps"
 	"math/rand/v2"
 	"os"
+	"path"
 	"path/filepath"
 	"slices"
 	"strings"
@@ -13,6 +14,7 @@ import (
 
 	"dicaxon/internal/app"
 	"dicaxon/internal/finding"
+	"dicaxon/internal/manifest"
 	"dicaxon/internal/names"
 	"dicaxon/internal/scaffoldtest"
 	"dicaxon/internal/treetest"
@@ -144,10 +146,21 @@ func (c *changer) lift() bool {
 	path, ok := c.wanted(false)
 	folder, name := split(path)
 	up, _ := split(folder)
-	if !ok || folder == "" || anyDepth[name] || c.spelling(up, name, false) {
+	if !ok || folder == "" || anyDepth[name] || name == "index.md" || c.spelling(up, name, false) {
 		return false
 	}
 	return c.rename(path, up+name) && c.expect(finding.Misplaced, up+name, path)
+}
+
+// inPart says whether a folder lies in one with a manifest of its own.
+func (c *changer) inPart(folder string) bool {
+	for ; folder != "" && folder != "./"; folder = path.Dir(strings.TrimSuffix(folder, "/")) + "/" {
+		all, _ := os.ReadDir(filepath.Join(c.root, folder))
+		if slices.ContainsFunc(all, func(e os.DirEntry) bool { return manifest.Is(e.Name()) }) {
+			return true
+		}
+	}
+	return false
 }
 
 // drop puts a file into a folder where a pattern for anything takes it.
@@ -159,8 +172,11 @@ func (c *changer) drop() bool {
 		return false
 	}
 	switch name {
-	case "__init__.py", "index.js", "index.ts", "index.html", "mod.rs", "doc.go":
+	case "__init__.py", "index.js", "index.ts", "index.html", "index.md", "mod.rs", "doc.go":
 		return false // it stands for the folder that it is in, whichever that is
+	}
+	if anyDepth[name] && c.inPart(to) {
+		return false // a part with a manifest of its own may have its own readme
 	}
 	if low := strings.ToLower(to); strings.Contains(low, "test") || strings.Contains(low, "spec/") {
 		return false // tests hold what they like

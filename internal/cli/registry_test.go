@@ -99,9 +99,11 @@ func TestRegistryHelmScaffoldRenders(t *testing.T) {
 // TestRegistryTerraformScaffoldParses lets the parser of Terraform read it.
 func TestRegistryTerraformScaffoldParses(t *testing.T) {
 	tool := goTool(t, "hcl", "github.com/hashicorp/hcl/v2@v2.24.0")
-	for _, answers := range [][]string{nil, scaffolds["terraform/module"]} {
+	roots := []string{scaffolded(t, "terraform/module"), scaffolded(t, "terraform/module", scaffolds["terraform/module"]...),
+		scaffolded(t, "terraform/environments"), scaffolded(t, "terraform/environments", scaffolds["terraform/environments"]...)}
+	for _, root := range roots {
 		var files []string
-		for _, path := range filesIn(t, scaffolded(t, "terraform/module", answers...)) {
+		for _, path := range filesIn(t, root) {
 			if ending := filepath.Ext(path); ending == ".tf" || ending == ".hcl" {
 				files = append(files, path)
 			}

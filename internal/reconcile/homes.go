@@ -30,7 +30,8 @@ func (r *reconciler) homes(s *stray) []home {
 		all = r.slips(all, s)
 		all = r.shown(all, s)
 	}
-	if !r.inPart(s) {
+	// A part keeps a readme of its own, and not what only one other place has a name for.
+	if !r.inPart(s) || s.drawn && r.Place(s.Folder, s.Index).State == placement.Placed || r.lacking(s.Node().Name) == 1 && s.Node().Folder == nil && r.alone(s.Node().Name) && r.CommonName(s.Node().Name, s.Folder, false) == nil {
 		all = r.elsewhere(all, s)
 	}
 	return slices.DeleteFunc(all, func(h home) bool { return h.evidence <= EndingOnly })
@@ -200,7 +201,7 @@ func (r *reconciler) evidence(s *stray, e *layout.Entry) Evidence {
 		return Contents
 	case n.Folder != nil:
 		return OfUnit
-	case exact:
+	case exact, r.awaited[wantedName{e, n.Name}]:
 		return Exact
 	case r.namesUnit(n.Name, e):
 		return OfUnit

@@ -38,12 +38,19 @@ type reconciler struct {
 	gapAt   map[string]int // gaps by the path that would fill them
 	gapFor  map[gapKey]int // gaps by their folder and entry
 	gapsIn  map[*tree.Folder][]int
+	awaited map[wantedName]bool // what gaps wait for by name
 	reached map[reachKey][]target
 	texts   map[string]*text
 	moved   map[string]string // the homes settled, by the path of what has them
 	wanting map[string][]want // references that lead nowhere, by the last name that they look for
 	parts   map[*tree.Folder][]*tree.Node
 	states  map[string]bool // the paths that the manifest at the top names
+}
+
+// A wantedName is a name that an entry wants somewhere, with captured names put in.
+type wantedName struct {
+	entry *layout.Entry
+	name  string
 }
 
 type gapKey struct {
@@ -64,7 +71,7 @@ type stray struct {
 // has a home as if it lay there, so the placement knows more afterwards.
 func Run(p *placement.Placement) *Result {
 	r := &reconciler{
-		Placement: p, index: p.Layout.Index(), gapAt: map[string]int{}, gapFor: map[gapKey]int{}, gapsIn: map[*tree.Folder][]int{},
+		Placement: p, index: p.Layout.Index(), gapAt: map[string]int{}, gapFor: map[gapKey]int{}, awaited: map[wantedName]bool{}, gapsIn: map[*tree.Folder][]int{},
 		reached: map[reachKey][]target{}, texts: map[string]*text{}, moved: map[string]string{},
 		parts: map[*tree.Folder][]*tree.Node{},
 	}
@@ -143,6 +150,9 @@ func (r *reconciler) prepare(from int) {
 		for k := range g.Entry.Spellings {
 			if name, complete := g.Entry.Spellings[k].Fill(g.Env); complete {
 				r.gapAt[pathIn(g.Folder, name, g.Entry.Folder)] = i
+				if len(g.Entry.Spellings[k].Captures()) > 0 && !g.Entry.Folder && !g.Entry.Deep {
+					r.awaited[wantedName{g.Entry, name}] = true
+				}
 			}
 		}
 	}

@@ -101,6 +101,16 @@ func (c *Call) compiles(from, at string) (written, known bool) {
 	return false, known
 }
 
+// looked lists where something that a file names was looked for: at the path, and at those
+// of what it may be compiled of.
+func (c *Call) looked(from, at string) []string {
+	all := []string{c.Top.Path() + at}
+	for _, source := range c.sourcesOf(from, at) {
+		all = append(all, c.Top.Path()+source)
+	}
+	return all
+}
+
 // sourcesOf lists the paths at which the source of a compiled file may lie.
 func (c *Call) sourcesOf(from, at string) []string {
 	var all []string

@@ -96,7 +96,7 @@ func (c *Call) tellBroken(b *broken) {
 		f.About = first.Ref.Name
 	}
 	for _, at := range first.Sought {
-		f.Sought = append(f.Sought, c.Top.Path()+at)
+		f.Sought = append(f.Sought, c.looked(first.From, at)...)
 	}
 	if f.Level == finding.Error {
 		switch {

@@ -72,7 +72,7 @@ func runNames(c *Call) {
 		f := c.report(s.file.path, line, column, nil, "%s", message)
 		f.About = s.name
 		for _, at := range sought {
-			f.Sought = append(f.Sought, c.Top.Path()+at)
+			f.Sought = append(f.Sought, c.looked(s.file.path, at)...)
 		}
 		if len(sought) > 0 {
 			f.Other = &finding.Place{Path: f.Sought[0]}

@@ -117,9 +117,7 @@ func (c *Call) followPath(f file, r refs.Ref, name string) {
 		}
 		c.lost[lost] = len(c.findings)
 	}
-	for _, at := range append(c.sourcesOf(f.path, at), at) {
-		told.Sought = append(told.Sought, c.Top.Path()+at)
-	}
+	told.Sought = append(told.Sought, c.looked(f.path, at)...)
 }
 
 // absentAbove gives the first name on the way to a path that is not there.

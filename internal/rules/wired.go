@@ -186,11 +186,16 @@ func (c *Call) coming(option string) []file {
 // firstBy gives the file that should wire a unit first of all, there or not:
 // where none is, that is the cause.
 func (c *Call) firstBy(unit file, by []file) string {
-	first := c.pathOf(&c.paths["by"][0], unit.env, c.env)
-	if strings.ContainsAny(first, "*?<") {
-		return by[0].path
+	first := ""
+	for i := range c.paths["by"] {
+		at := c.pathOf(&c.paths["by"][i], unit.env, c.env)
+		if settled := !strings.ContainsAny(at, "*?<"); settled && c.node(at) != nil {
+			return at
+		} else if settled && first == "" && i == 0 {
+			first = at
+		}
 	}
-	return first
+	return cmp.Or(first, by[0].path)
 }
 
 // A wirer is a file that wires units, read once for all of them.
