@@ -84,6 +84,7 @@ type Ask struct {
 	Shape                   names.Shape // how an answer is written; "" for a free text
 	Several                 bool        // the answer is a list: the first units
 	OfFolder                bool        // the name of the project's folder is the default, where it can be
+	drop                    bool        // a layout that builds on others does not ask it
 	Refuses                 []string    // what cannot be answered: words, and lists of reserved ones
 }
 

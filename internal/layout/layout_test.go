@@ -254,3 +254,12 @@ func TestRefusedAnswers(t *testing.T) {
 		}
 	}
 }
+
+// TestDroppedQuestions leaves out what a layout that is built on asks.
+func TestDroppedQuestions(t *testing.T) {
+	l := resolve(t, "builds-on: [team/base]\nasks:\n  area: {drop: true}\ntree: {}\n",
+		"team/base", "dicaxon: 1\nlayout: team/base\ntitle: B\nasks:\n  area: {question: Q, default: a}\n  project: {question: Q, default: a}\ntree: {}\n")
+	if l.Ask("area") != nil || l.Ask("project") == nil {
+		t.Errorf("%+v", l.Asks)
+	}
+}

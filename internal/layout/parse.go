@@ -254,12 +254,17 @@ func readAsks(p *parser, l *Layout, n *source.Node) error {
 			"question":  text("question", func(a *Ask) *string { return &a.Question }),
 			"default":   text("default", func(a *Ask) *string { return &a.Default }),
 			"shape":     func(_ *parser, _ *Ask, n *source.Node) error { shape = ":" + n.Text; return nil },
+			"drop":      func(_ *parser, a *Ask, n *source.Node) (err error) { a.drop, err = n.Bool("drop"); return },
 			"of-folder": func(_ *parser, a *Ask, n *source.Node) (err error) { a.OfFolder, err = n.Bool("of-folder"); return },
 			"refuses":   readRefuses,
 			"several":   func(_ *parser, a *Ask, n *source.Node) (err error) { a.Several, err = n.Bool("several"); return },
 		})
 		if err != nil {
 			return err
+		}
+		if ask.drop {
+			l.Asks = append(l.Asks, ask)
+			continue
 		}
 		if ask.Question == "" || ask.Default == "" {
 			return pair.Key.Errorf(`the question %q needs "question" and "default"`, ask.Name)

@@ -80,6 +80,7 @@ func take(from Source, name string, chain []string) (*parser, error) {
 	if err := merge(p.layout.Root, own); err != nil {
 		return nil, err
 	}
+	p.layout.Asks = slices.DeleteFunc(p.layout.Asks, func(a Ask) bool { return a.drop })
 	return p, nil
 }
 

@@ -5,7 +5,7 @@ package treetest
 // come from.
 var Answers = map[string]map[string]string{
 	"dotnet/layers":          {"project": "Ferry", "entity": "Berth"},
-	"flutter/features":       {"project": "ferry", "feature": "sailings,berth_plans", "screen": "home"},
+	"flutter/features":       {"project": "ferry", "feature": "sailings,berth_plans"},
 	"java/modules":           {"top": "example", "organisation": "gannet", "project": "ferry", "module": "tides,berth-plans"},
 	"ruby/gem":               {"project": "tide_tables"},
 	"php/library":            {"vendor": "Gannet", "project": "TideTables"},
