@@ -30,11 +30,20 @@ func (r *reconciler) homes(s *stray) []home {
 		all = r.slips(all, s)
 		all = r.shown(all, s)
 	}
-	// A part keeps a readme of its own, and not what only one other place has a name for.
-	if !r.inPart(s) || s.drawn && r.Place(s.Folder, s.Index).State == placement.Placed || r.lacking(s.Node().Name) == 1 && s.Node().Folder == nil && r.alone(s.Node().Name) && r.CommonName(s.Node().Name, s.Folder, false) == nil {
+	if !r.inPart(s) || r.foreign(s) {
 		all = r.elsewhere(all, s)
 	}
 	return slices.DeleteFunc(all, func(h home) bool { return h.evidence <= EndingOnly })
+}
+
+// foreign says whether a file is none of the part that it lies in: a part has a readme of
+// its own, but nothing that a single other place waits for.
+func (r *reconciler) foreign(s *stray) bool {
+	n := s.Node()
+	if s.drawn && r.Place(s.Folder, s.Index).State == placement.Placed {
+		return true
+	}
+	return n.Folder == nil && r.lacking(n.Name) == 1 && r.CommonName(n.Name, s.Folder, false) == nil && r.alone(n.Name)
 }
 
 // shown finds gaps that the text of a file shows it to be, whatever it is

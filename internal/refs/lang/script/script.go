@@ -6,6 +6,7 @@ package script
 import (
 	"bytes"
 	"path"
+	"slices"
 	"strings"
 
 	"dicaxon/internal/refs/lang"
@@ -75,15 +76,12 @@ func read(text []byte) lang.File {
 // unpacked gives the names that a call which loads a module is taken apart into, as in
 // const { a } = require('./b'), by what stands before its argument.
 func unpacked(before []byte) (lang.Span, string) {
-	for _, end := range []string{"(", "require|import|await import", "="} {
-		for _, word := range strings.Split(end, "|") {
-			if cut, found := bytes.CutSuffix(before, []byte(word)); found {
-				before, end = lang.TrimEnd(cut), ""
-			}
-		}
-		if end != "" {
+	for _, ends := range [][]string{{"("}, {"require", "await import", "import"}, {"="}} {
+		i := slices.IndexFunc(ends, func(end string) bool { return bytes.HasSuffix(before, []byte(end)) })
+		if i < 0 {
 			return lang.Span{}, ""
 		}
+		before = lang.TrimEnd(before[:len(before)-len(ends[i])])
 	}
 	open := bytes.LastIndexByte(before, '{')
 	if open < 0 || before[len(before)-1] != '}' || bytes.Count(before[open:], []byte("}")) > 1 || bytes.ContainsAny(before[open:], "=./\"'") {
