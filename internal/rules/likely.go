@@ -92,7 +92,7 @@ func (c *Call) nearPath(at, from string, loose bool) string {
 			slip := names.Near(parts[i], n.Name)
 			stem := names.BeforeDot(n.Name)
 			if strings.Contains(parts[i], ".") {
-				stem = strings.TrimSuffix(n.Name, path.Ext(n.Name))
+				stem = names.Stem(n.Name)
 			}
 			if stem != "" && slip == names.Apart && loose && n.Folder == nil && c.ending(parts[i]) == "" {
 				slip = names.Near(parts[i], stem)

@@ -189,9 +189,10 @@ func (c *Call) firstBy(unit file, by []file) string {
 	first := ""
 	for i := range c.paths["by"] {
 		at := c.pathOf(&c.paths["by"][i], unit.env, c.env)
-		if settled := !strings.ContainsAny(at, "*?<"); settled && c.node(at) != nil {
+		switch settled := !strings.ContainsAny(at, "*?<"); {
+		case settled && c.node(at) != nil:
 			return at
-		} else if settled && first == "" && i == 0 {
+		case settled && i == 0:
 			first = at
 		}
 	}

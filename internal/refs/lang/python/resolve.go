@@ -30,7 +30,7 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 	if standard()[first] && l.IsFile("__init__.py") {
 		return lang.Answer{} // the project is itself a part of a package, whose modules are none of the library
 	}
-	for i, root := range roots(l, from) {
+	for i, root := range roots(l, from, first) {
 		if i > 1 && standard()[first] {
 			break
 		}
@@ -50,20 +50,34 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 
 // roots lists the folders from which a module may be looked for: the project,
 // src/, those around the file that are no packages, from which it may be started, and
-// those of the packages that one repository holds.
-func roots(l *lang.Look, from string) []string {
+// those of the packages that one repository holds, as far as they have a module of that
+// first name.
+func roots(l *lang.Look, from, first string) []string {
 	all := []string{"", "src"}
 	for dir := path.Dir(from); dir != "." && dir != "/"; dir = path.Dir(dir) {
 		if dir != "src" && !l.IsFile(path.Join(dir, "__init__.py")) {
 			all = append(all, dir)
 		}
 	}
-	for _, root := range members(l) {
+	for _, root := range membersWith(l, first) {
 		if !slices.Contains(all, root) {
 			all = append(all, root)
 		}
 	}
 	return all
+}
+
+// membersWith lists those members that have a module of that name: of hundreds in one
+// repository, few do.
+func membersWith(l *lang.Look, first string) []string {
+	return lang.Once(l, "python members with "+first, func() (all []string) {
+		for _, root := range members(l) {
+			if at := path.Join(root, first); l.IsFolder(at) || module(l, at) != nil {
+				all = append(all, root)
+			}
+		}
+		return all
+	})
 }
 
 // members lists the folders below the project in which the code of packages with
@@ -92,7 +106,7 @@ func own(l *lang.Look, from, module string) lang.Answer {
 		return lang.Answer{}
 	}
 	if deeper {
-		for i, root := range roots(l, from) {
+		for i, root := range roots(l, from, first) {
 			at := path.Join(root, first)
 			// The deepest package on the way that is there must be a real one.
 			for parts := strings.Split(rest, "/"); len(parts) > 1 && l.IsFile(path.Join(at, parts[0], "__init__.py")); parts = parts[1:] {
