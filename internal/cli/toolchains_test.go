@@ -218,6 +218,7 @@ func TestRailsScaffoldPassesItsTests(t *testing.T) {
 		command(t, root, "sh", "-c", `sed -i 's/, "[~>].*//' Gemfile && sed -i "s/load_defaults 8.0/load_defaults $(ruby -e 'puts Gem.loaded_specs["rails"]&.version || Gem::Specification.find_by_name("rails").version' | cut -d. -f1,2)/" config/application.rb`)
 		command(t, root, "bundle", "install", "--local", "--quiet")
 		command(t, root, "bin/rails", "test")
+		command(t, root, "env", "RAILS_ENV=production", "SECRET_KEY_BASE=only-for-this-test", "bin/rails", "runner", "Rails.logger.info :booted")
 		if all := found(t, root); len(all) > 0 {
 			t.Errorf("after the tests: %v", all)
 		}

@@ -47,7 +47,7 @@ func (a *Ask) refused(answer string) string {
 }
 
 // DefaultIn gives what is answered where nobody says otherwise, for a project in a folder
-// of that name.
+// of that name. Where the default is a path, the folder's name is its last part.
 func (a *Ask) DefaultIn(folder string) string {
 	if !a.OfFolder {
 		return a.Default
@@ -56,7 +56,7 @@ func (a *Ask) DefaultIn(folder string) string {
 	if name == "" || !unicode.IsLetter([]rune(name)[0]) || a.Check(name) != nil {
 		return a.Default
 	}
-	return name
+	return a.Default[:strings.LastIndexByte(a.Default, '/')+1] + name
 }
 
 // Answers gives the single answers in one that may name several, separated by
@@ -169,9 +169,11 @@ func readShows(_ *parser, e *Entry, n *source.Node) error {
 }
 
 func readGit(_ *parser, e *Entry, n *source.Node) error {
-	known := []string{"committed", "ignored"}
+	known := []string{"committed", "ignored", "either"}
 	i, err := oneOf(n, "git", known)
-	e.Git = known[i]
+	if e.Git = known[i]; e.Git == "either" {
+		e.Git = "" // as where nothing is said; it takes back what another layout said
+	}
 	return err
 }
 

@@ -4,11 +4,13 @@ import (
 	"io/fs"
 	"path"
 	"regexp"
+	"slices"
 	"strings"
 	"text/template"
 	nodes "text/template/parse"
 
 	"dicaxon/internal/names"
+	"dicaxon/internal/versions"
 )
 
 // StarterFolder holds the starters of a layout, beside its file; StarterEnding
@@ -32,6 +34,14 @@ var StarterFunctions = template.FuncMap{
 	"singular": names.Singular,
 	"base":     path.Base,
 	"join":     strings.Join,
+	"starts":   startsWithOne,
+	"version":  versions.Of,
+	"major":    versions.Major,
+}
+
+// startsWithOne says whether a text starts with one of several words.
+func startsWithOne(s string, words ...string) bool {
+	return slices.ContainsFunc(words, func(w string) bool { return strings.HasPrefix(s, w) })
 }
 
 // StarterText gives the text of the entry's starter, not yet rendered.

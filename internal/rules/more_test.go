@@ -70,7 +70,7 @@ func init() {
 		{"a name inside another", "- {rule: wired, each: 'app/<a>/', by: m.py, or: ['<a>']}", files{"m.py": "crews_old = 1\nxtides = 2\nberths()\n", "app/crews/v.py": "", "app/tides/v.py": "", "app/berths/v.py": ""}, []string{"unwired app/crews", "unwired app/tides"}},
 		{"only what has the text", "- {rule: wired, each: 'app/<a>/m.py', by: s.py, or: ['<a>'], where: 'class'}", files{"s.py": "", "app/crews/m.py": "# class\n", "app/tides/m.py": "class T: pass\n"}, []string{"unwired app/tides/m.py"}},
 
-		{"a cache that one line would name", "- {rule: ignored}", files{".gitignore": ".venv\n", ".venv/a.py": "", ".pytest_cache/x": "", ".idea/w.xml": ""}, []string{"exposed .idea/"}},
+		{"a cache that one line would name", "- {rule: ignored}", files{".gitignore": ".venv\n", ".venv/a.py": "", ".pytest_cache/x": "", ".idea/w.xml": "", ".ruff_cache/x": ""}, []string{"exposed .pytest_cache/"}},
 		{"passwords in the settings of a program", "- {rule: secrets}", files{"appsettings.json": "{\n\"Db\": {\"Main\": \"Host=db;Password=k3lp-and-tide\",\n\"Other\": \"Host=db;Password=${DB}\"}}", "config/config.json": "{\n\"db\": {\n\"password\": \"k3lp-and-tide\"}}",
 			"settings.json": "{\"password\": \"changeme\", \"api_key\": \"<key>\", \"password_hint\": \"a b c d e f\", \"secret\": \"\"}", "locales/en.json": "{\"password\": \"Passwort\"}", "tests/config.json": "{\"password\": \"k3lp-and-tide\"}"}, []string{"exposed appsettings.json:2", "exposed config/config.json:3"}},
 		{"tokens of several houses", "- {rule: secrets}", files{"a.ini": "t = ghp_" + "abcdefghijklmnopqrstuvwxyz0123456789\n", "b.toml": "t = 'glpat-" + "abcdefghijklmnopqrst'\n", "c.cfg": "xoxb-" + "1234567890-abc\n"}, []string{"exposed a.ini:1", "exposed b.toml:1", "exposed c.cfg:1"}},
