@@ -1,15 +1,15 @@
 package cli
 
 import (
+	"context"
 	"errors"
-	"fmt"
 	"io/fs"
 	"os"
-	"path/filepath"
 	"slices"
 
 	"github.com/spf13/cobra"
 
+	"dicaxon/internal/app"
 	"dicaxon/internal/catalogue"
 	"dicaxon/internal/explain"
 	"dicaxon/internal/layout"
@@ -19,8 +19,8 @@ import (
 )
 
 func (p *program) layouts() *cobra.Command {
-	var schema, listRules bool
-	var folder string
+	var listRules bool
+	var schema, folder string
 	cmd := &cobra.Command{
 		Use:   "layouts [LAYOUT]",
 		Short: "List the layouts, or show one with its roles",
@@ -29,22 +29,22 @@ func (p *program) layouts() *cobra.Command {
   dicaxon layouts ./our-layout
   dicaxon layouts --check ./our-layout
   dicaxon layouts --schema > layout.schema.json
+  dicaxon layouts --schema=repository > dicaxon.schema.json
   dicaxon layouts --rules
   dicaxon layouts flask/areas --format markdown`,
 		Args:              cobra.MaximumNArgs(1),
 		ValidArgsFunction: completeLayouts,
-		RunE: func(_ *cobra.Command, args []string) error {
+		RunE: func(cmd *cobra.Command, args []string) error {
 			page, err := p.page()
 			switch {
 			case err != nil:
 				return err
-			case schema:
-				_, err := p.out.Write(layout.Schema)
-				return err
+			case schema != "":
+				return p.schema(schema)
 			case listRules:
 				return p.showRules(page)
 			case folder != "":
-				return p.checkLayout(folder)
+				return p.checkLayout(cmd.Context(), folder)
 			case len(args) == 1:
 				return p.showLayout(page, args[0])
 			}
@@ -65,12 +65,30 @@ func (p *program) layouts() *cobra.Command {
 			return nil
 		},
 	}
-	cmd.Flags().BoolVar(&schema, "schema", false, "print the JSON Schema of the layout language")
+	cmd.Flags().StringVar(&schema, "schema", "", "print the JSON Schema of the layout language, or with =repository that of dicaxon.yaml")
+	cmd.Flags().Lookup("schema").NoOptDefVal = "layout"
 	cmd.Flags().StringVar(&folder, "check", "", "check the layout in a folder of your own")
 	cmd.Flags().BoolVar(&listRules, "rules", false, "list the rules that a layout can ask for")
 	exclusive(cmd, "schema", "check", "rules")
 	p.formatFlag(cmd, "markdown")
 	return cmd
+}
+
+// schema writes a JSON Schema.
+func (p *program) schema(of string) error {
+	if err := oneOf("schema", of, "layout", "repository"); err != nil {
+		return err
+	}
+	text := workspace.Schema
+	if of == "layout" {
+		var err error
+		if text, err = rules.Schema(); err != nil {
+			return err
+		}
+		text = append(text, '\n')
+	}
+	_, err := p.out.Write(text)
+	return err
 }
 
 // teamLayouts lists the layouts of a team's own that the dicaxon.yaml of the
@@ -97,35 +115,18 @@ func open(name string) (*layout.Layout, error) {
 }
 
 // checkLayout checks a team's layout; a folder need not begin with a dot here.
-func (p *program) checkLayout(folder string) error {
-	full, err := filepath.Abs(folder)
-	if err != nil {
-		return err
-	}
-	l, err := layout.Resolve(catalogue.Catalogue{Dir: filepath.Dir(full)}, "./"+filepath.Base(full))
+func (p *program) checkLayout(ctx context.Context, folder string) error {
+	r, err := app.CheckLayout(ctx, folder)
 	if errors.Is(err, fs.ErrNotExist) {
-		return callf("%s", workspace.NoLayout(full))
+		return callf("%s", workspace.NoLayout(folder))
 	}
 	if err != nil {
 		return err
-	}
-	common, err := catalogue.Catalogue{}.Commonplace()
-	if err != nil {
-		return err
-	}
-	if _, err := rules.Compile(l, common); err != nil {
-		return err
-	}
-	starters := 0
-	for _, e := range l.Entries {
-		if e.Starter != "" {
-			starters++
-		}
 	}
 	if p.format == "json" {
-		return output.LayoutCheckJSON(p.out, l, starters)
+		return output.LayoutCheckJSON(p.out, r)
 	}
-	fmt.Fprintf(p.out, "%s is in order: %d entries, %d starters, %d rules.\n", l.Name, len(l.Entries)-1, starters, len(l.Rules))
+	output.LayoutChecked(p.out, r)
 	return nil
 }
 

@@ -192,6 +192,13 @@ func (p *program) fail(err error) int {
 	if errors.Is(err, syscall.EPIPE) {
 		return statusDisk // the reader has gone; there is nobody to tell
 	}
+	var several source.Errors
+	if errors.As(err, &several) {
+		for _, one := range several {
+			p.fail(one)
+		}
+		return statusCall
+	}
 	fmt.Fprintf(p.err, "dicaxon: %s\n", said(err))
 	var (
 		call    callError

@@ -15,13 +15,24 @@ import (
 
 	"dicaxon/internal/catalogue"
 	"dicaxon/internal/layout"
+	"dicaxon/internal/rules"
 	"dicaxon/internal/treetest"
 	"dicaxon/internal/workspace"
 )
 
+// schema compiles the schema of layouts that editors get, with every rule in it.
 func schema(t *testing.T) *jsonschema.Schema {
 	t.Helper()
-	doc, err := jsonschema.UnmarshalJSON(bytes.NewReader(layout.Schema))
+	text, err := rules.Schema()
+	if err != nil {
+		t.Fatal(err)
+	}
+	return compiled(t, text)
+}
+
+func compiled(t *testing.T, text []byte) *jsonschema.Schema {
+	t.Helper()
+	doc, err := jsonschema.UnmarshalJSON(bytes.NewReader(text))
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -72,6 +83,9 @@ func TestDocumentedExamples(t *testing.T) {
 			if _, err := workspace.Open(context.Background(), root, workspace.Options{}); err != nil {
 				t.Errorf("%v in\n%s", err, text)
 			}
+			if err := fits(compiled(t, workspace.Schema), text); err != nil {
+				t.Errorf("the schema refuses it: %v\n%s", err, text)
+			}
 			continue
 		}
 		dir := treetest.Make(t, map[string]string{layout.FileName: text, "starters/views.py.tmpl": "x"})
@@ -100,6 +114,20 @@ func TestDocumentedExamples(t *testing.T) {
 	}
 }
 
+// TestSchemaKnowsRules: which there are, what each needs, and how it is written.
+func TestSchemaKnowsRules(t *testing.T) {
+	s := schema(t)
+	for rule, good := range map[string]bool{
+		"{rule: size, files: a, lines: 400}": true, "{rule: sise, files: a}": false, "{rule: size, lines: 400}": false,
+		"{rule: size, files: a, lines: many}": false, "{rule: size, files: a, rows: 4}": false, "{rule: wired, each: a, by: b, imports: perhaps}": false,
+		"{rule: size, name: s, level: note, says: S., when: {has: a}, files: [a, b]}": true,
+	} {
+		if err := fits(s, "dicaxon: 1\nlayout: team/x\ntitle: T\nrules:\n  - "+rule+"\n"); (err == nil) != good {
+			t.Errorf("%s: %v", rule, err)
+		}
+	}
+}
+
 // TestSchemaAgrees holds the schema against the parser: what is built in fits,
 // and what the parser refuses for its form the schema refuses too.
 func TestSchemaAgrees(t *testing.T) {
@@ -121,6 +149,7 @@ func TestSchemaAgrees(t *testing.T) {
 		"tre: {}", "tree: {a: {role: R., nede: must}}", "tree: {a: {role: R., need: always}}", "tree: {a: {role: [R]}}",
 		"tree: {a: {role: ''}}", "tree: {a: must}", "tree: [a]", "tree: {/x: {role: R.}}", "tree: {../x: {role: R.}}", "tree: {a: {role: R., git: maybe}}",
 		"tree: {a/: {role: R., others: must}}", "tree: {a: {role: R., at-least: x}}", "signs: {needs: a}", "signs: [{needs: a, has: b}]",
+		"tree: {a: {need: must}}", "tree: {a/: {role: R., tree: {b: {need: must}}}}", "tree: {a: {role: R., when: {}}}", "shapes: [x]",
 		"asks: {a: {question: Q}}", "base: perhaps", "starter-marks: [a]", "tree: {a/: {role: R., not-here: {what: B}}}",
 	} {
 		text := "dicaxon: 1\nlayout: team/x\ntitle: T\n" + bad + "\n"

@@ -12,22 +12,16 @@ import (
 func (p *parser) finish() error {
 	l := p.layout
 	if !p.checked {
-		if err := p.alike(l.Root); err != nil {
-			return err
-		}
+		p.note(p.alike(l.Root))
 	}
 	l.Root.Scope = nil
-	if err := p.compile(l.Root); err != nil {
-		return err
-	}
+	p.compile(l.Root)
 	l.listDocuments()
 	l.units = l.listUnits()
 	units := l.units
 	for _, e := range l.Entries {
 		e.repeats = e.Parent != nil && slices.ContainsFunc(e.Spellings[0].Captures(), func(name string) bool { return slices.Contains(units, name) })
-		if err := p.whole(e); err != nil {
-			return err
-		}
+		p.note(p.whole(e))
 	}
 	for _, e := range l.Entries {
 		for _, c := range e.Entries {
@@ -101,11 +95,11 @@ func (e *Entry) copied(parent *Entry) *Entry {
 }
 
 // compile numbers the entries below e and makes the scopes.
-func (p *parser) compile(e *Entry) error {
+func (p *parser) compile(e *Entry) {
 	e.ID = len(p.layout.Entries)
 	p.layout.Entries = append(p.layout.Entries, e)
 	if !e.Folder {
-		return nil
+		return
 	}
 	if !p.checked {
 		e.OthersSaid = e.given["others"]
@@ -114,9 +108,7 @@ func (p *parser) compile(e *Entry) error {
 		e.Others = ShouldNot
 	}
 	if !p.checked {
-		if err := distinct(e.Entries); err != nil {
-			return err
-		}
+		p.note(distinct(e.Entries))
 	}
 	var direct, deep []*Entry
 	for _, c := range e.Entries {
@@ -132,11 +124,8 @@ func (p *parser) compile(e *Entry) error {
 	}
 	for _, c := range e.Entries {
 		c.Parent = e
-		if err := p.compile(c); err != nil {
-			return err
-		}
+		p.compile(c)
 	}
-	return nil
 }
 
 // distinct refuses two entries of one folder that no name can tell apart.
@@ -175,10 +164,8 @@ func (p *parser) whole(e *Entry) error {
 		}
 		e.Unless = append(e.Unless, there)
 	}
-	if !p.checked {
-		if err := p.check(e); err != nil {
-			return err
-		}
+	if !p.checked && !e.faulty {
+		p.note(p.check(e))
 	}
 	if e.Need.Wanted() && e.AtLeast == 0 {
 		e.AtLeast = 1

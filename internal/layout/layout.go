@@ -45,6 +45,7 @@ type Layout struct {
 	BuildsOn   []string
 	Dir        string // the folder that a team keeps it in, absolute; "" for a built-in one
 	Signs      []Sign
+	Shapes     map[string]names.Shape // that it made up
 	Asks       []Ask
 	FirstSteps []string  // what a person runs after scaffold, as a starter; never run by us
 	Marks      [2]string // what stands around the actions in starters
@@ -103,9 +104,10 @@ type Entry struct {
 	Starter    string
 	Shows      *lazy.Regexp
 	NotHere    []NotHere
-	notHereOf  string // the layout that wrote them
-	MadeBy     string // a program; "" for a person
-	Git        string // "committed", "ignored" or "" for either
+	notHereOf  string     // the layout that wrote them
+	MadeBy     string     // a program; "" for a person
+	Git        string     // "committed", "ignored" or "" for either
+	When       *Condition // in which projects the need holds; nil for all
 	AtLeast    int
 	AtMost     int // 0 for no limit
 	Parent     *Entry
@@ -128,6 +130,8 @@ type Entry struct {
 	unless     []string
 	like       string // the path of an entry whose tree this one has, too
 	drop       bool
+	implied    bool // only a key that is a path says so
+	faulty     bool // a mistake in it was noted
 	at         at
 }
 
@@ -264,6 +268,14 @@ func (e *Entry) child(name string, folder bool) *Entry {
 		}
 	}
 	return nil
+}
+
+// Shape gives the shape of that name: one of the language, or one of the layout's own.
+func (l *Layout) Shape(name string) names.Shape {
+	if own, ok := l.Shapes[name]; ok {
+		return own
+	}
+	return names.Shape(name)
 }
 
 // Open makes a layout that wants nothing and lets everything be.

@@ -6,6 +6,7 @@ import (
 	"io/fs"
 
 	"dicaxon/internal/lazy"
+	"dicaxon/internal/names"
 	"dicaxon/internal/source"
 )
 
@@ -15,12 +16,13 @@ import (
 
 type packed struct {
 	Name, Title, Suits, Describes string
-	Base, General                 bool     `json:",omitempty"`
-	BuildsOn                      []string `json:",omitempty"`
-	Signs                         []Sign   `json:",omitempty"`
-	Asks                          []Ask    `json:",omitempty"`
-	FirstSteps                    []string `json:",omitempty"`
-	Rules                         []Rule   `json:",omitempty"`
+	Base, General                 bool                   `json:",omitempty"`
+	BuildsOn                      []string               `json:",omitempty"`
+	Signs                         []Sign                 `json:",omitempty"`
+	Shapes                        map[string]names.Shape `json:",omitempty"`
+	Asks                          []Ask                  `json:",omitempty"`
+	FirstSteps                    []string               `json:",omitempty"`
+	Rules                         []Rule                 `json:",omitempty"`
 	Marks                         [2]string
 	Root                          packedEntry
 }
@@ -39,6 +41,7 @@ type packedEntry struct {
 	NotHere         []packedNotHere `json:"nh,omitempty"`
 	MadeBy          string          `json:"mb,omitempty"`
 	Git             string          `json:"g,omitempty"`
+	When            *Condition      `json:"wn,omitempty"`
 	AtLeast, AtMost int             `json:",omitempty"`
 	Layout          string          `json:"l,omitempty"` // where it differs from the parent's
 	File            string          `json:"f,omitempty"` // where it differs from the parent's
@@ -53,13 +56,13 @@ type packedNotHere struct{ What, GoesTo, Like string }
 // Pack writes a built-in layout, resolved, in its packed form.
 func Pack(l *Layout) ([]byte, error) {
 	p := packed{Name: l.Name, Title: l.Title, Suits: l.Suits, Describes: l.Describes, Base: l.Base, General: l.General, BuildsOn: l.BuildsOn,
-		Signs: l.Signs, Asks: l.Asks, FirstSteps: l.FirstSteps, Rules: l.Rules, Marks: l.Marks, Root: packEntry(l.Root, l.Name, "")}
+		Signs: l.Signs, Shapes: l.Shapes, Asks: l.Asks, FirstSteps: l.FirstSteps, Rules: l.Rules, Marks: l.Marks, Root: packEntry(l.Root, l.Name, "")}
 	return json.Marshal(p)
 }
 
 func packEntry(e *Entry, layoutName, file string) packedEntry {
 	p := packedEntry{Key: e.Key, Need: e.Need, Role: e.Role, Others: e.Others, OthersSaid: e.OthersSaid, Unless: e.unless, Wish: e.Wish, Unit: e.Unit, Starter: e.Starter,
-		MadeBy: e.MadeBy, Git: e.Git, AtLeast: e.AtLeast, AtMost: e.AtMost, Line: e.Line}
+		MadeBy: e.MadeBy, Git: e.Git, When: e.When, AtLeast: e.AtLeast, AtMost: e.AtMost, Line: e.Line}
 	if e.Layout != layoutName {
 		p.Layout, layoutName = e.Layout, e.Layout
 	}
@@ -93,8 +96,8 @@ func Unpack(text []byte, starters func(name string) (fs.FS, error)) (*Layout, er
 		return nil, fmt.Errorf("a packed layout is damaged: %w", err)
 	}
 	l := &Layout{Name: p.Name, Title: p.Title, Suits: p.Suits, Describes: p.Describes, Base: p.Base, General: p.General, BuildsOn: p.BuildsOn,
-		Signs: p.Signs, Asks: p.Asks, FirstSteps: p.FirstSteps, Rules: p.Rules, Marks: p.Marks}
-	root, err := unpackEntry(&p.Root, p.Name, "", starters)
+		Signs: p.Signs, Shapes: p.Shapes, Asks: p.Asks, FirstSteps: p.FirstSteps, Rules: p.Rules, Marks: p.Marks}
+	root, err := unpackEntry(&p.Root, p.Name, "", p.Shapes, starters)
 	if err != nil {
 		return nil, err
 	}
@@ -103,11 +106,11 @@ func Unpack(text []byte, starters func(name string) (fs.FS, error)) (*Layout, er
 	return l, (&parser{layout: l, checked: true}).finish()
 }
 
-func unpackEntry(p *packedEntry, layoutName, file string, starters func(string) (fs.FS, error)) (*Entry, error) {
+func unpackEntry(p *packedEntry, layoutName, file string, own map[string]names.Shape, starters func(string) (fs.FS, error)) (*Entry, error) {
 	e := &Entry{}
 	if p.Key != "" {
 		var err error
-		if e, err = parseKey(&source.Node{Text: p.Key, File: &source.File{}}); err != nil {
+		if e, err = parseKey(&source.Node{Text: p.Key, File: &source.File{}}, own); err != nil {
 			return nil, err
 		}
 	}
@@ -119,7 +122,7 @@ func unpackEntry(p *packedEntry, layoutName, file string, starters func(string) 
 	}
 	e.Need, e.Role, e.Others, e.OthersSaid, e.Unit, e.Starter = p.Need, p.Role, p.Others, p.OthersSaid, p.Unit, p.Starter
 	e.unless, e.Wish = p.Unless, p.Wish
-	e.MadeBy, e.Git, e.AtLeast, e.AtMost = p.MadeBy, p.Git, p.AtLeast, p.AtMost
+	e.MadeBy, e.Git, e.When, e.AtLeast, e.AtMost = p.MadeBy, p.Git, p.When, p.AtLeast, p.AtMost
 	e.Layout, e.File, e.Line, e.startersOf = layoutName, file, p.Line, p.StartersOf
 	if p.Marks != nil {
 		e.marks = *p.Marks
@@ -145,7 +148,7 @@ func unpackEntry(p *packedEntry, layoutName, file string, starters func(string) 
 		e.NotHere = append(e.NotHere, nh)
 	}
 	for i := range p.Entries {
-		c, err := unpackEntry(&p.Entries[i], layoutName, file, starters)
+		c, err := unpackEntry(&p.Entries[i], layoutName, file, own, starters)
 		if err != nil {
 			return nil, err
 		}

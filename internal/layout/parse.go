@@ -1,6 +1,7 @@
 package layout
 
 import (
+	"errors"
 	"io/fs"
 	"regexp"
 	"slices"
@@ -23,29 +24,45 @@ type at struct{ node *source.Node }
 type parser struct {
 	layout   *Layout
 	shown    string
+	text     *source.Node
 	fsys     fs.FS
 	buildsOn *source.Node
 	checked  bool // what the layout says was checked before; it only needs compiling
+	mistakes []error
+}
+
+// note keeps a mistake, so that the next one is found too.
+func (p *parser) note(err error) {
+	if err != nil && err != errNoted {
+		p.mistakes = append(p.mistakes, err)
+	}
 }
 
 type keys[T any] map[string]func(*parser, T, *source.Node) error
 
-// each hands every pair of a mapping to the function for its key.
+// each hands every pair of a mapping to the function for its key. What it finds
+// wrong in one of them it notes, and goes on; the error says that it did.
 func each[T any](p *parser, what string, to T, n *source.Node, known keys[T]) error {
 	if n.Kind != source.Mapping {
 		return n.Errorf("%s is written as keys with values, not as %s", what, n.Kind)
 	}
+	before := len(p.mistakes)
 	for _, pair := range n.Pairs {
 		read, ok := known[pair.Key.Text]
 		if !ok {
-			return unknown(pair.Key, "key of "+what, keysOf(known))
+			p.note(unknown(pair.Key, "key of "+what, keysOf(known)))
+			continue
 		}
-		if err := read(p, to, pair.Value); err != nil {
-			return err
-		}
+		p.note(read(p, to, pair.Value))
+	}
+	if len(p.mistakes) > before {
+		return errNoted
 	}
 	return nil
 }
+
+// errNoted says that mistakes were noted where it comes from.
+var errNoted = errors.New("a mistake was noted")
 
 func keysOf[V any](known map[string]V) []string {
 	var all []string
@@ -102,7 +119,7 @@ var (
 
 func init() {
 	layoutKeys = keys[*Layout]{
-		"dicaxon":       readVersion,
+		"dicaxon":       func(*parser, *Layout, *source.Node) error { return nil }, // read before
 		"layout":        readName,
 		"starter-marks": readMarks,
 		"title":         text("title", func(l *Layout) *string { return &l.Title }),
@@ -110,10 +127,11 @@ func init() {
 		"describes":     text("describes", func(l *Layout) *string { return &l.Describes }),
 		"base":          func(_ *parser, l *Layout, n *source.Node) (err error) { l.Base, err = n.Bool("base"); return },
 		"general":       func(_ *parser, l *Layout, n *source.Node) (err error) { l.General, err = n.Bool("general"); return },
-		"builds-on":     readBuildsOn,
+		"builds-on":     func(*parser, *Layout, *source.Node) error { return nil }, // read before
 		"signs":         readSigns,
 		"asks":          readAsks,
 		"rules":         readRules,
+		"shapes":        func(*parser, *Layout, *source.Node) error { return nil }, // read before
 		"first-steps": func(_ *parser, l *Layout, n *source.Node) (err error) {
 			l.FirstSteps, err = n.Strings("first-steps")
 			return
@@ -136,29 +154,52 @@ func init() {
 		"shows":    readShows,
 		"not-here": readNotHere,
 		"git":      readGit,
+		"when":     func(p *parser, e *Entry, n *source.Node) (err error) { e.When, err = readCondition(p, n); return },
 		"at-least": func(_ *parser, e *Entry, n *source.Node) (err error) { e.AtLeast, err = n.Count("at-least"); return },
 		"at-most":  func(_ *parser, e *Entry, n *source.Node) (err error) { e.AtMost, err = n.Count("at-most"); return },
 		"drop":     func(_ *parser, e *Entry, n *source.Node) (err error) { e.drop, err = n.Bool("drop"); return },
 	}
 }
 
-// parse reads the layout file of a folder by itself, without what it builds on.
-func parse(fsys fs.FS, shown string) (*parser, error) {
+// begin reads the layout file of a folder, as far as what it builds on.
+func begin(fsys fs.FS, shown string) (*parser, error) {
 	n, err := source.ReadFile(fsys, FileName, shown)
 	if err != nil {
 		return nil, err
 	}
-	p := &parser{shown: shown, fsys: fsys, layout: &Layout{Marks: [2]string{"{{", "}}"}, Root: &Entry{Folder: true, Others: ShouldNot}}}
-	p.layout.Root.given = map[string]bool{}
-	if err := each(p, "a layout", p.layout, n, layoutKeys); err != nil {
-		return nil, err
+	if n.Kind != source.Mapping {
+		return nil, n.Errorf("a layout is written as keys with values, not as %s", n.Kind)
 	}
-	for _, key := range []string{"dicaxon", "layout", "title"} {
-		if n.Get(key) == nil {
-			return nil, n.Errorf("the layout has no %q", key)
+	p := &parser{shown: shown, fsys: fsys, text: n, layout: &Layout{Marks: [2]string{"{{", "}}"}, Root: &Entry{Folder: true, Others: ShouldNot}}}
+	p.layout.Root.given = map[string]bool{}
+	for _, first := range []struct {
+		key  string
+		read func(*parser, *Layout, *source.Node) error
+	}{{"dicaxon", readVersion}, {"builds-on", readBuildsOn}, {"shapes", readShapes}} {
+		if value := n.Get(first.key); value != nil {
+			if err := first.read(p, p.layout, value); first.key == "dicaxon" && err != nil {
+				return nil, err // what another version means by its keys is not known
+			} else {
+				p.note(err)
+			}
 		}
 	}
 	return p, nil
+}
+
+// read reads the rest.
+func (p *parser) read() {
+	n := p.text
+	p.note(each(p, "a layout", p.layout, n, layoutKeys))
+	for _, key := range []string{"dicaxon", "layout", "title"} {
+		misspelt := slices.ContainsFunc(n.Pairs, func(pair source.Pair) bool {
+			_, known := layoutKeys[pair.Key.Text]
+			return !known && names.Closest(pair.Key.Text, []string{key}) != ""
+		})
+		if n.Get(key) == nil && !misspelt {
+			p.note(n.Errorf("the layout has no %q", key))
+		}
+	}
 }
 
 func readVersion(_ *parser, _ *Layout, n *source.Node) error {
@@ -187,97 +228,4 @@ func readBuildsOn(p *parser, l *Layout, n *source.Node) (err error) {
 	p.buildsOn = n
 	l.BuildsOn, err = n.Strings("builds-on")
 	return err
-}
-
-func readSigns(p *parser, l *Layout, n *source.Node) error {
-	if n.Kind != source.Sequence {
-		return n.Errorf("signs is a list, not %s", n.Kind)
-	}
-	for _, item := range n.Items {
-		var s Sign
-		err := each(p, "a sign", &s, item, keys[*Sign]{
-			"needs": text("needs", func(s *Sign) *string { return &s.Needs }),
-			"has":   text("has", func(s *Sign) *string { return &s.Has }),
-			"text": func(p *parser, s *Sign, n *source.Node) error {
-				s.Text = &TextSign{}
-				return each(p, "text", s.Text, n, keys[*TextSign]{
-					"file": text("file", func(t *TextSign) *string { return &t.File }),
-					"has":  text("has", func(t *TextSign) *string { return &t.Has }),
-					"lacks": func(_ *parser, t *TextSign, n *source.Node) (err error) {
-						t.Lacks, err = n.Strings("lacks")
-						return err
-					},
-				})
-			},
-			"weighs": func(_ *parser, s *Sign, n *source.Node) error {
-				i, err := oneOf(n, "weighs", []string{"must", "one", "never"})
-				s.Must, s.One, s.Never = i == 0, i == 1, i == 2
-				return err
-			},
-		})
-		if err != nil {
-			return err
-		}
-		if given := len(item.Pairs); given != 1 && (given != 2 || item.Get("weighs") == nil) || item.Get("weighs") != nil && given == 1 {
-			return item.Errorf(`a sign is one of "needs", "has" and "text", and may say what it "weighs"`)
-		}
-		s.From = l.Name
-		if s.Text != nil && (s.Text.File == "" || s.Text.Has == "") {
-			return item.Errorf(`a text sign says "file" and "has"`)
-		}
-		l.Signs = append(l.Signs, s)
-	}
-	return nil
-}
-
-// readRefuses reads the words that cannot be answered, and the lists of such.
-func readRefuses(_ *parser, a *Ask, n *source.Node) (err error) {
-	if a.Refuses, err = n.Strings("refuses"); err != nil {
-		return err
-	}
-	for _, one := range a.Refuses {
-		if strings.Contains(one, "/") && !names.IsReserved(one) {
-			return n.Errorf("there is no list %q; there are keywords/LANGUAGE and modules/LANGUAGE", one)
-		}
-	}
-	return nil
-}
-
-func readAsks(p *parser, l *Layout, n *source.Node) error {
-	if n.Kind != source.Mapping {
-		return n.Errorf("asks is written as keys with values, not as %s", n.Kind)
-	}
-	for _, pair := range n.Pairs {
-		ask := Ask{Name: pair.Key.Text}
-		shape := ""
-		err := each(p, "a question", &ask, pair.Value, keys[*Ask]{
-			"question":  text("question", func(a *Ask) *string { return &a.Question }),
-			"default":   text("default", func(a *Ask) *string { return &a.Default }),
-			"shape":     func(_ *parser, _ *Ask, n *source.Node) error { shape = ":" + n.Text; return nil },
-			"drop":      func(_ *parser, a *Ask, n *source.Node) (err error) { a.drop, err = n.Bool("drop"); return },
-			"of-folder": func(_ *parser, a *Ask, n *source.Node) (err error) { a.OfFolder, err = n.Bool("of-folder"); return },
-			"refuses":   readRefuses,
-			"several":   func(_ *parser, a *Ask, n *source.Node) (err error) { a.Several, err = n.Bool("several"); return },
-		})
-		if err != nil {
-			return err
-		}
-		if ask.drop {
-			l.Asks = append(l.Asks, ask)
-			continue
-		}
-		if ask.Question == "" || ask.Default == "" {
-			return pair.Key.Errorf(`the question %q needs "question" and "default"`, ask.Name)
-		}
-		c, err := parseCapture(ask.Name + shape)
-		if err != nil {
-			return pair.Value.Errorf("%v", err)
-		}
-		ask.Shape = c.shape
-		if err := ask.Check(ask.Default); err != nil {
-			return pair.Value.Errorf("the default: %v", err)
-		}
-		l.Asks = append(l.Asks, ask)
-	}
-	return nil
 }

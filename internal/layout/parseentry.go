@@ -20,13 +20,24 @@ func (a *Ask) Check(answer string) error {
 		case strings.ContainsFunc(one, unicode.IsControl):
 			return fmt.Errorf("%s holds a control character", a.Name)
 		case a.Shape != "" && !a.Shape.Fits(one):
-			return fmt.Errorf("%s is written in %s case, as %q is; %q is not", a.Name, a.Shape, names.To(a.Shape, cmp.Or(strings.Join(names.Words(one), " "), "two words")), one)
+			return fmt.Errorf("%s is written %s; %q is not", a.Name, a.example(one), one)
 		}
 		if why := a.refused(one); why != "" {
 			return fmt.Errorf("%s cannot be %q%s", a.Name, one, why)
 		}
 	}
 	return nil
+}
+
+// example says how an answer is written, by one that is like the answer given.
+func (a *Ask) example(answer string) string {
+	switch {
+	case a.Shape == names.Digits || a.Shape == names.Date:
+		return fmt.Sprintf("as %s", map[names.Shape]string{names.Digits: "digits", names.Date: "a day, such as 2026-11-26"}[a.Shape])
+	case a.Shape.Own():
+		return fmt.Sprintf("as %q is", a.Default)
+	}
+	return fmt.Sprintf("in %s case, as %q is", a.Shape, names.To(a.Shape, cmp.Or(strings.Join(names.Words(answer), " "), "two words")))
 }
 
 // refused says why something cannot be answered, as the end of a sentence, "" where it can.
@@ -46,13 +57,28 @@ func (a *Ask) refused(answer string) string {
 	return ""
 }
 
+// likeDefault gives the shape of the language that a default is nearest to.
+func likeDefault(value string) names.Shape {
+	if value != "" && unicode.IsUpper([]rune(value)[0]) {
+		return names.Pascal
+	}
+	return names.Kebab
+}
+
 // DefaultIn gives what is answered where nobody says otherwise, for a project in a folder
 // of that name. Where the default is a path, the folder's name is its last part.
 func (a *Ask) DefaultIn(folder string) string {
 	if !a.OfFolder {
 		return a.Default
 	}
-	name := names.To(cmp.Or(a.Shape, names.Kebab), folder)
+	name := folder
+	if !a.Shape.Own() || !a.Shape.Fits(folder) {
+		shape := cmp.Or(a.Shape, names.Kebab)
+		if shape.Own() {
+			shape = likeDefault(a.Default)
+		}
+		name = names.To(shape, folder)
+	}
 	if name == "" || !unicode.IsLetter([]rune(name)[0]) || a.Check(name) != nil {
 		return a.Default
 	}
@@ -81,30 +107,72 @@ func readTree(p *parser, parent *Entry, n *source.Node) error {
 		return n.Errorf("tree is written as names with entries below, not as %s", n.Kind)
 	}
 	for _, pair := range n.Pairs {
-		e, err := parseKey(pair.Key)
+		folder, key := p.onTheWay(parent, pair.Key)
+		e, err := parseKey(key, p.layout.Shapes)
 		if err != nil {
-			return err
+			p.note(err)
+			continue
 		}
-		e.Parent, e.Layout, e.File, e.Line = parent, p.layout.Name, p.shown, pair.Key.Line
-		e.starters, e.startersOf = p.fsys, p.layout.Name
-		e.at = at{pair.Key}
+		p.placed(e, folder, pair.Key)
 		for _, given := range pair.Value.Pairs {
 			e.given[given.Key.Text] = true
 		}
-		if err := each(p, "an entry", e, pair.Value, entryKeys); err != nil {
-			return err
+		before := len(p.mistakes)
+		p.note(each(p, "an entry", e, pair.Value, entryKeys))
+		p.note(e.sane(pair.Key))
+		e.faulty = len(p.mistakes) > before
+		if i := folder.index(e.Key); i >= 0 && folder.Entries[i].implied {
+			folder.Entries[i].implied = false
+			p.note(folder.Entries[i].take(e))
+			continue
 		}
-		if err := e.sane(pair.Key); err != nil {
-			return err
-		}
-		parent.Entries = append(parent.Entries, e)
+		folder.Entries = append(folder.Entries, e)
 	}
 	return nil
 }
 
+// placed says of an entry where it stands, in the tree and in the file.
+func (p *parser) placed(e, parent *Entry, key *source.Node) {
+	e.Parent, e.Layout, e.File, e.Line = parent, p.layout.Name, p.shown, key.Line
+	e.starters, e.startersOf = p.fsys, p.layout.Name
+	e.at = at{key}
+}
+
+// onTheWay gives the folder that a key which is a path leads to, and the last name
+// of it: "src/main/java/" stands for java/ in main/ in src/, and says of those
+// on the way only that they are there for what lies below.
+func (p *parser) onTheWay(parent *Entry, key *source.Node) (*Entry, *source.Node) {
+	if strings.Contains(key.Text, "|") {
+		return parent, key
+	}
+	for {
+		name, rest, more := strings.Cut(key.Text, "/")
+		if !more || rest == "" || name == "**" || name == "" || name == ".." {
+			return parent, key
+		}
+		first := *key
+		first.Text = name + "/"
+		e, err := parseKey(&first, p.layout.Shapes)
+		if err != nil {
+			return parent, key // which complains of the whole
+		}
+		if i := parent.index(e.Key); i >= 0 {
+			e = parent.Entries[i]
+		} else {
+			p.placed(e, parent, key)
+			e.Role, e.implied = "On the way to "+strings.TrimSuffix(rest, "/")+".", true
+			e.given["tree"] = true
+			parent.Entries = append(parent.Entries, e)
+		}
+		last := *key
+		last.Text = rest
+		parent, key = e, &last
+	}
+}
+
 // parseKey reads an entry's key: spellings with "|" between them, each with a
 // slash at its end for a folder; "**/" before the first holds for all of them.
-func parseKey(n *source.Node) (*Entry, error) {
+func parseKey(n *source.Node, own map[string]names.Shape) (*Entry, error) {
 	e := &Entry{Key: n.Text, given: map[string]bool{}}
 	for i, spelling := range strings.Split(n.Text, "|") {
 		spelling = strings.TrimSpace(spelling)
@@ -117,6 +185,9 @@ func parseKey(n *source.Node) (*Entry, error) {
 			e.Folder, e.Deep = folder, deep
 		}
 		pattern, err := parsePattern(name)
+		if err == nil {
+			err = pattern.settle(own)
+		}
 		if err != nil {
 			return nil, n.Errorf("%v", err)
 		}

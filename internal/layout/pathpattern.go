@@ -18,7 +18,12 @@ type PathPattern struct {
 }
 
 // ParsePath reads a path pattern.
-func ParsePath(text string) (*PathPattern, error) {
+func ParsePath(text string) (*PathPattern, error) { return parsePath(text, nil) }
+
+// ParsePath reads a path pattern, whose captures may have shapes of the layout's own.
+func (l *Layout) ParsePath(text string) (*PathPattern, error) { return parsePath(text, l.Shapes) }
+
+func parsePath(text string, own map[string]names.Shape) (*PathPattern, error) {
 	p := &PathPattern{Text: text}
 	rest, folder := strings.CutSuffix(text, "/")
 	p.Folder = folder
@@ -31,6 +36,9 @@ func ParsePath(text string) (*PathPattern, error) {
 			continue
 		}
 		segment, err := parsePattern(name)
+		if err == nil {
+			err = segment.settle(own)
+		}
 		if err != nil {
 			return nil, fmt.Errorf("%q: %v", text, err)
 		}

@@ -2,6 +2,7 @@ package layout
 
 import (
 	"fmt"
+	"maps"
 	"regexp"
 	"slices"
 	"strings"
@@ -108,6 +109,9 @@ func parsePattern(text string) (Pattern, error) {
 	return p, nil
 }
 
+// PlainName says what is wrong with a name of one file or folder, or nil.
+func PlainName(text string) error { return plainName(text) }
+
 func plainName(text string) error {
 	switch {
 	case text == "":
@@ -134,18 +138,38 @@ func parseCapture(text string) (part, error) {
 	if !captureForm.MatchString(name) {
 		return c, fmt.Errorf("<%s> is no name to capture; use small letters, digits and hyphens", text)
 	}
-	if shaped && !slices.Contains(names.Shapes, c.shape) {
-		return c, fmt.Errorf("%q is no shape; the shapes are %s", shape, shapeList())
+	if shaped && shape == "" {
+		return c, fmt.Errorf("<%s> names no shape", text)
 	}
 	return c, nil
 }
 
-func shapeList() string {
-	var all []string
-	for _, s := range names.Shapes {
-		all = append(all, string(s))
+// settle finds the shape that a capture names: one of the language, or one of the
+// layout's own.
+func (q *part) settle(own map[string]names.Shape) error {
+	if q.kind != capture || q.shape == "" || q.shape.Own() || slices.Contains(names.Shapes, q.shape) {
+		return nil
 	}
-	return strings.Join(all, ", ")
+	shape, ok := own[string(q.shape)]
+	if !ok {
+		var all []string
+		for _, s := range names.Shapes {
+			all = append(all, string(s))
+		}
+		return fmt.Errorf("%q is no shape; the shapes are %s", q.shape, strings.Join(append(all, slices.Sorted(maps.Keys(own))...), ", "))
+	}
+	q.shape = shape
+	return nil
+}
+
+// settle finds the shapes that the pattern's captures name.
+func (p *Pattern) settle(own map[string]names.Shape) error {
+	for i := range p.parts {
+		if err := p.parts[i].settle(own); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // ending gives the last ending where the pattern's last part gives it whole.

@@ -1,6 +1,7 @@
 package layout
 
 import (
+	"cmp"
 	"errors"
 	"io/fs"
 	"path"
@@ -8,6 +9,7 @@ import (
 	"strings"
 
 	"dicaxon/internal/names"
+	"dicaxon/internal/source"
 )
 
 // A Source gives the folders of layouts.
@@ -24,14 +26,22 @@ type Source interface {
 // Resolve reads the layout called name, takes over what it builds on, checks
 // it and compiles it. A complaint about its text is a *source.Error.
 func Resolve(from Source, name string) (*Layout, error) {
+	l, mistakes := Examine(from, name)
+	if mistakes != nil {
+		return nil, source.Join(mistakes)
+	}
+	return l, nil
+}
+
+// Examine resolves a layout as far as it can be, and gives all that is wrong with it.
+// The layout is nil where its text could not be read at all.
+func Examine(from Source, name string) (*Layout, []error) {
 	p, err := take(from, name, nil)
 	if err != nil {
-		return nil, err
+		return nil, []error{err}
 	}
-	if err := p.finish(); err != nil {
-		return nil, err
-	}
-	return p.layout, nil
+	p.note(p.finish())
+	return p.layout, p.mistakes
 }
 
 // take parses the layout and merges what it builds on, depth first.
@@ -40,14 +50,30 @@ func take(from Source, name string, chain []string) (*parser, error) {
 	if err != nil {
 		return nil, err
 	}
-	p, err := parse(folder, shown)
+	p, err := begin(folder, shown)
 	if err != nil {
 		return nil, err
 	}
-	chain = append(chain, shown)
+	bases, err := p.bases(from, name, append(chain, shown))
+	if err != nil {
+		return nil, err
+	}
+	p.read()
 	own := p.layout.Root.Entries
 	mark(own, p.layout.Marks)
 	p.layout.Root.Entries = nil
+	for _, b := range bases {
+		p.note(p.over(b.layout))
+	}
+	p.note(merge(p.layout.Root, own))
+	p.layout.Asks = slices.DeleteFunc(p.layout.Asks, func(a Ask) bool { return a.drop })
+	return p, nil
+}
+
+// bases takes what the layout builds on, each by itself. Their shapes are known to this
+// one from here on.
+func (p *parser) bases(from Source, name string, chain []string) ([]*parser, error) {
+	var all []*parser
 	for i, base := range p.layout.BuildsOn {
 		at := p.buildsOn
 		if len(at.Items) > 0 {
@@ -62,26 +88,23 @@ func take(from Source, name string, chain []string) (*parser, error) {
 				return nil, at.Errorf("there is no layout %q to build on; did you mean %q?", base, meant)
 			}
 			return nil, at.Errorf("there is no layout %q to build on", base)
-		} else if err == nil {
-			for _, before := range chain {
-				if before == baseShown {
-					return nil, at.Errorf("the layout builds on itself: %s", strings.Join(append(chain, baseShown), " on "))
-				}
-			}
+		} else if err == nil && slices.Contains(chain, baseShown) {
+			return nil, at.Errorf("the layout builds on itself: %s", strings.Join(append(chain, baseShown), " on "))
 		}
 		b, err := take(from, base, chain)
 		if err != nil {
 			return nil, err
 		}
-		if err := p.over(b.layout); err != nil {
-			return nil, err
+		p.mistakes = append(p.mistakes, b.mistakes...)
+		for shape, is := range b.layout.Shapes {
+			if p.layout.Shapes == nil {
+				p.layout.Shapes = map[string]names.Shape{}
+			}
+			p.layout.Shapes[shape] = cmp.Or(p.layout.Shapes[shape], is)
 		}
+		all = append(all, b)
 	}
-	if err := merge(p.layout.Root, own); err != nil {
-		return nil, err
-	}
-	p.layout.Asks = slices.DeleteFunc(p.layout.Asks, func(a Ask) bool { return a.drop })
-	return p, nil
+	return all, nil
 }
 
 // over takes over what the layout leaves unsaid from one that it builds on.
@@ -178,7 +201,9 @@ func (e *Entry) take(by *Entry) error {
 		e.former = append(e.former, e.Spellings...)
 	}
 	e.Key, e.Spellings, e.Deep = by.Key, by.Spellings, by.Deep
-	e.Layout, e.File, e.Line, e.at = by.Layout, by.File, by.Line, by.at
+	if !by.implied {
+		e.Layout, e.File, e.Line, e.at, e.faulty = by.Layout, by.File, by.Line, by.at, e.faulty || by.faulty
+	}
 	for key := range by.given {
 		e.given[key] = true
 		switch key {
@@ -200,6 +225,8 @@ func (e *Entry) take(by *Entry) error {
 			e.MadeBy = by.MadeBy
 		case "git":
 			e.Git = by.Git
+		case "when":
+			e.When = by.When
 		case "at-least":
 			e.AtLeast = by.AtLeast
 		case "at-most":

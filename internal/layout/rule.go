@@ -13,6 +13,7 @@ type Rule struct {
 	Name    string              `json:",omitempty"` // what this layout calls it; Rule, if left out
 	Level   string              `json:",omitempty"` // error, warning, note, off, or "" for that of its kind
 	Says    string              `json:",omitempty"` // the layout's own words for its findings
+	When    *Condition          `json:",omitempty"` // in which projects it holds; nil for all
 	Options map[string][]string `json:",omitempty"`
 	Layout  string
 	File    string
@@ -55,40 +56,53 @@ func readRules(p *parser, l *Layout, n *source.Node) error {
 		return n.Errorf("rules is a list, not %s", n.Kind)
 	}
 	for _, item := range n.Items {
-		if item.Kind != source.Mapping {
-			return item.Errorf("a rule is written as keys with values, not as %s", item.Kind)
-		}
-		r := Rule{Layout: l.Name, File: p.shown, Line: item.Line, node: item, Options: map[string][]string{}}
-		for _, pair := range item.Pairs {
-			var err error
-			switch key := pair.Key.Text; key {
-			case "rule":
-				r.Rule, err = pair.Value.String(key)
-			case "name":
-				r.Name, err = pair.Value.String(key)
-			case "says":
-				r.Says, err = pair.Value.String(key)
-			case "level":
-				var i int
-				if i, err = oneOf(pair.Value, key, RuleLevels); err == nil {
-					r.Level = RuleLevels[i]
-				}
-			default:
-				r.Options[key], err = pair.Value.Strings(key)
-			}
-			if err != nil {
-				return err
+		r, err := readRule(p, l, item)
+		if err == nil {
+			if i := ruleIn(l.Rules, r.Called()); i >= 0 {
+				err = item.Errorf("the layout has two rules called %q, the other on line %d; give one a name", r.Called(), l.Rules[i].Line)
 			}
 		}
-		if r.Rule == "" {
-			return item.Errorf(`a rule says which it is, as "rule"`)
-		}
-		if i := ruleIn(l.Rules, r.Called()); i >= 0 {
-			return item.Errorf("the layout has two rules called %q, the other on line %d; give one a name", r.Called(), l.Rules[i].Line)
+		if err != nil {
+			p.note(err)
+			continue
 		}
 		l.Rules = append(l.Rules, r)
 	}
 	return nil
+}
+
+func readRule(p *parser, l *Layout, item *source.Node) (Rule, error) {
+	r := Rule{Layout: l.Name, File: p.shown, Line: item.Line, node: item, Options: map[string][]string{}}
+	if item.Kind != source.Mapping {
+		return r, item.Errorf("a rule is written as keys with values, not as %s", item.Kind)
+	}
+	for _, pair := range item.Pairs {
+		var err error
+		switch key := pair.Key.Text; key {
+		case "rule":
+			r.Rule, err = pair.Value.String(key)
+		case "name":
+			r.Name, err = pair.Value.String(key)
+		case "says":
+			r.Says, err = pair.Value.String(key)
+		case "when":
+			r.When, err = readCondition(p, pair.Value)
+		case "level":
+			var i int
+			if i, err = oneOf(pair.Value, key, RuleLevels); err == nil {
+				r.Level = RuleLevels[i]
+			}
+		default:
+			r.Options[key], err = pair.Value.Strings(key)
+		}
+		if err != nil {
+			return r, err
+		}
+	}
+	if r.Rule == "" {
+		return r, item.Errorf(`a rule says which it is, as "rule"`)
+	}
+	return r, nil
 }
 
 func ruleIn(rules []Rule, called string) int {
@@ -116,6 +130,9 @@ func overRules(own, inherited []Rule) []Rule {
 		}
 		if changed.Says == "" {
 			changed.Says = r.Says
+		}
+		if changed.When == nil {
+			changed.When = r.When
 		}
 		own[i] = changed
 	}

@@ -1,5 +1,5 @@
-// Package manifest reads the names of a project's dependencies from the files
-// in which the tools of its language keep them.
+// Package manifest reads a project's dependencies from the files in which the
+// tools of its language keep them.
 package manifest
 
 import (
@@ -14,9 +14,13 @@ import (
 	"dicaxon/internal/lazy"
 )
 
-// A reader gives the names of the dependencies in one manifest's text. What it
-// cannot understand it leaves out.
-type reader func(text []byte) []string
+// A Dependency is what a project needs: its name in small letters, and the versions
+// that the manifest takes, as written there; "" where it says nothing of them.
+type Dependency struct{ Name, Version string }
+
+// A reader gives the dependencies in one manifest's text. What it cannot
+// understand it leaves out.
+type reader func(text []byte) []Dependency
 
 // readers lists the manifests by the pattern of their names, as path.Match
 // has it.
@@ -61,37 +65,47 @@ func readerOf(name string) reader {
 	return nil
 }
 
-// Needs gives the names of the dependencies in the text of the manifest called
-// name, in small letters, each once.
-func Needs(name string, text []byte) []string {
+// Dependencies gives those in the text of the manifest called name, in the order of
+// their names.
+func Dependencies(name string, text []byte) []Dependency {
 	read := readerOf(name)
 	if read == nil {
 		return nil
 	}
 	all := read(text)
 	for i := range all {
-		all[i] = strings.ToLower(all[i])
+		all[i].Name = strings.ToLower(all[i].Name)
 	}
-	slices.Sort(all)
+	slices.SortStableFunc(all, func(a, b Dependency) int { return strings.Compare(a.Name, b.Name) })
 	return slices.Compact(all)
 }
 
-// requirement is the name at the start of a requirement, by PEP 508.
-var requirement = lazy.New(`^\s*([A-Za-z0-9](?:[A-Za-z0-9._-]*[A-Za-z0-9])?)`)
-
-func requirements(text []byte) []string {
+// Needs gives the names of the dependencies in the text of the manifest called
+// name, in small letters, each once.
+func Needs(name string, text []byte) []string {
 	var all []string
+	for _, d := range Dependencies(name, text) {
+		all = append(all, d.Name)
+	}
+	return slices.Compact(all)
+}
+
+// requirement is a name with its versions at the start of a requirement, by PEP 508.
+var requirement = lazy.New(`^\s*([A-Za-z0-9](?:[A-Za-z0-9._-]*[A-Za-z0-9])?)\s*(?:\[[^\]]*\])?\s*([^;#\n]*)`)
+
+func requirements(text []byte) []Dependency {
+	var all []Dependency
 	for line := range strings.Lines(string(text)) {
 		all = append(all, requirementNames([]string{line})...)
 	}
 	return all
 }
 
-func requirementNames(lines []string) []string {
-	var all []string
+func requirementNames(lines []string) []Dependency {
+	var all []Dependency
 	for _, line := range lines {
 		if m := requirement.Get().FindStringSubmatch(line); m != nil {
-			all = append(all, m[1])
+			all = append(all, Dependency{m[1], strings.TrimSpace(m[2])})
 		}
 	}
 	return all
@@ -99,7 +113,7 @@ func requirementNames(lines []string) []string {
 
 // pyproject reads project.dependencies (PEP 621), dependency groups (PEP 735)
 // and the tables of Poetry.
-func pyproject(text []byte) []string {
+func pyproject(text []byte) []Dependency {
 	var file struct {
 		Project struct {
 			Dependencies []string            `toml:"dependencies"`
@@ -126,13 +140,10 @@ func pyproject(text []byte) []string {
 			}
 		}
 	}
-	for name := range file.Tool.Poetry.Dependencies {
-		all = append(all, name)
-	}
-	return all
+	return append(all, listed(file.Tool.Poetry.Dependencies)...)
 }
 
-func pipfile(text []byte) []string {
+func pipfile(text []byte) []Dependency {
 	var file struct {
 		Packages map[string]any `toml:"packages"`
 		Dev      map[string]any `toml:"dev-packages"`
@@ -140,10 +151,10 @@ func pipfile(text []byte) []string {
 	if toml.Unmarshal(text, &file) != nil {
 		return nil
 	}
-	return append(keys(file.Packages), keys(file.Dev)...)
+	return append(listed(file.Packages), listed(file.Dev)...)
 }
 
-func packageJSON(text []byte) []string {
+func packageJSON(text []byte) []Dependency {
 	var file struct {
 		Dependencies map[string]any `json:"dependencies"`
 		Dev          map[string]any `json:"devDependencies"`
@@ -152,27 +163,33 @@ func packageJSON(text []byte) []string {
 	if json.Unmarshal(text, &file) != nil {
 		return nil
 	}
-	return append(append(keys(file.Dependencies), keys(file.Dev)...), keys(file.Peer)...)
+	return append(append(listed(file.Dependencies), listed(file.Dev)...), listed(file.Peer)...)
 }
 
-func goMod(text []byte) []string {
+func goMod(text []byte) []Dependency {
 	file, err := modfile.ParseLax("go.mod", text, nil)
 	if err != nil {
 		return nil
 	}
-	var all []string
+	var all []Dependency
 	for _, r := range file.Require {
 		if !r.Indirect {
-			all = append(all, r.Mod.Path)
+			all = append(all, Dependency{r.Mod.Path, r.Mod.Version})
 		}
 	}
 	return all
 }
 
-func keys(table map[string]any) []string {
-	var all []string
-	for name := range table {
-		all = append(all, name)
+// listed gives the dependencies of a table by name, whose values are versions or tables
+// that hold one.
+func listed(table map[string]any) []Dependency {
+	var all []Dependency
+	for name, value := range table {
+		if more, ok := value.(map[string]any); ok {
+			value = more["version"]
+		}
+		version, _ := value.(string)
+		all = append(all, Dependency{name, version})
 	}
 	return all
 }

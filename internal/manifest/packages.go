@@ -11,7 +11,7 @@ import (
 )
 
 // cargo reads the tables of Cargo's manifest format, the workspace's too.
-func cargo(text []byte) []string {
+func cargo(text []byte) []Dependency {
 	type tables struct {
 		Dependencies map[string]any `toml:"dependencies"`
 		Dev          map[string]any `toml:"dev-dependencies"`
@@ -24,16 +24,16 @@ func cargo(text []byte) []string {
 	if toml.Unmarshal(text, &file) != nil {
 		return nil
 	}
-	var all []string
+	var all []Dependency
 	for _, t := range []tables{file.tables, file.Workspace} {
-		all = append(all, keys(t.Dependencies)...)
-		all = append(all, keys(t.Dev)...)
-		all = append(all, keys(t.Build)...)
+		all = append(all, listed(t.Dependencies)...)
+		all = append(all, listed(t.Dev)...)
+		all = append(all, listed(t.Build)...)
 	}
 	return all
 }
 
-func composer(text []byte) []string {
+func composer(text []byte) []Dependency {
 	var file struct {
 		Require map[string]any `json:"require"`
 		Dev     map[string]any `json:"require-dev"`
@@ -41,14 +41,15 @@ func composer(text []byte) []string {
 	if json.Unmarshal(text, &file) != nil {
 		return nil
 	}
-	return append(keys(file.Require), keys(file.Dev)...)
+	return append(listed(file.Require), listed(file.Dev)...)
 }
 
 // pom gives group:artifact of the parent, the dependencies and the plugins.
-func pom(text []byte) []string {
+func pom(text []byte) []Dependency {
 	type artifact struct {
-		Group string `xml:"groupId"`
-		Name  string `xml:"artifactId"`
+		Group   string `xml:"groupId"`
+		Name    string `xml:"artifactId"`
+		Version string `xml:"version"`
 	}
 	var file struct {
 		Parent       artifact   `xml:"parent"`
@@ -58,16 +59,16 @@ func pom(text []byte) []string {
 	if xml.Unmarshal(text, &file) != nil {
 		return nil
 	}
-	var all []string
+	var all []Dependency
 	for _, a := range append(append(file.Dependencies, file.Plugins...), file.Parent) {
 		if a.Group != "" && a.Name != "" {
-			all = append(all, a.Group+":"+a.Name)
+			all = append(all, Dependency{a.Group + ":" + a.Name, a.Version})
 		}
 	}
 	return all
 }
 
-func pubspec(text []byte) []string {
+func pubspec(text []byte) []Dependency {
 	var file struct {
 		Dependencies map[string]any `yaml:"dependencies"`
 		Dev          map[string]any `yaml:"dev_dependencies"`
@@ -75,26 +76,27 @@ func pubspec(text []byte) []string {
 	if yaml.Unmarshal(text, &file) != nil {
 		return nil
 	}
-	return append(keys(file.Dependencies), keys(file.Dev)...)
+	return append(listed(file.Dependencies), listed(file.Dev)...)
 }
 
 // csproj gives the kits and packages that an MSBuild project names.
-func csproj(text []byte) []string {
+func csproj(text []byte) []Dependency {
 	var file struct {
 		SDK      string `xml:"Sdk,attr"`
 		Packages []struct {
-			Name string `xml:"Include,attr"`
+			Name    string `xml:"Include,attr"`
+			Version string `xml:"Version,attr"`
 		} `xml:"ItemGroup>PackageReference"`
 	}
 	if xml.Unmarshal(text, &file) != nil {
 		return nil
 	}
-	var all []string
+	var all []Dependency
 	if file.SDK != "" {
-		all = append(all, file.SDK)
+		all = append(all, Dependency{Name: file.SDK})
 	}
 	for _, p := range file.Packages {
-		all = append(all, p.Name)
+		all = append(all, Dependency{p.Name, p.Version})
 	}
 	return all
 }
@@ -102,30 +104,35 @@ func csproj(text []byte) []string {
 // The manifests that are programs are read by the lines that name a
 // dependency; what a program computes stays unknown.
 var (
-	gemLine      = lazy.New(`(?m)^\s*gem[\s(]+["']([\w.-]+)["']`)
-	gradleLine   = lazy.New(`(?m)^\s*\w+[\s(]+(?:platform\()?["']([\w.-]+:[\w.-]+)(?::[^"']*)?["']`)
-	gradlePlugin = lazy.New(`(?m)^\s*id[\s(]+["']([\w.-]+)["']`)
-	kotlinPlugin = lazy.New(`(?m)^\s*kotlin\(["'](\w+)["']\)\s+version`)
+	gemLine      = lazy.New(`(?m)^\s*gem[\s(]+["']([\w.-]+)["'](?:\s*,\s*["']([^"']*)["'])?`)
+	gradleLine   = lazy.New(`(?m)^\s*\w+[\s(]+(?:platform\()?["']([\w.-]+:[\w.-]+)(?::([^"']*))?["']`)
+	gradlePlugin = lazy.New(`(?m)^\s*id[\s(]+["']([\w.-]+)["']\)?(?:\s+version[\s(]+["']([^"']*)["'])?`)
+	kotlinPlugin = lazy.New(`(?m)^\s*kotlin\(["'](\w+)["']\)\s+version\s+["']([^"']*)["']`)
 	swiftPackage = lazy.New(`\.package\([^)]*?(?:url|path):\s*"[^"]*?([\w.-]+?)(?:\.git)?"`)
 )
 
-func gemfile(text []byte) []string { return captured(gemLine, text) }
+func gemfile(text []byte) []Dependency { return captured(gemLine, text) }
 
-func gradle(text []byte) []string {
+func gradle(text []byte) []Dependency {
 	all := append(captured(gradleLine, text), captured(gradlePlugin, text)...)
 	for _, kind := range captured(kotlinPlugin, text) {
-		all = append(all, "org.jetbrains.kotlin."+kind)
+		all = append(all, Dependency{"org.jetbrains.kotlin." + kind.Name, kind.Version})
 	}
 	return all
 }
 
-func swift(text []byte) []string { return captured(swiftPackage, text) }
+func swift(text []byte) []Dependency { return captured(swiftPackage, text) }
 
-// captured gives the first group of each match.
-func captured(pattern *lazy.Regexp, text []byte) []string {
-	var all []string
+// captured gives the groups of each match: the name and, where there is a second, the
+// versions.
+func captured(pattern *lazy.Regexp, text []byte) []Dependency {
+	var all []Dependency
 	for _, m := range pattern.Get().FindAllSubmatch(text, -1) {
-		all = append(all, string(m[1]))
+		d := Dependency{Name: string(m[1])}
+		if len(m) > 2 {
+			d.Version = string(m[2])
+		}
+		all = append(all, d)
 	}
 	return all
 }

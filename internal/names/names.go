@@ -3,7 +3,10 @@
 package names
 
 import (
+	"regexp"
 	"strings"
+	"sync"
+	"time"
 	"unicode"
 )
 
@@ -18,20 +21,54 @@ const (
 	Pascal Shape = "pascal" // TideTable
 	Lower  Shape = "lower"  // tidetable
 	Upper  Shape = "upper"  // TIDE_TABLE
+	Digits Shape = "digits" // 04
+	Date   Shape = "date"   // 2026-11-26, a day of the calendar
 )
 
 // Shapes lists them all.
-var Shapes = []Shape{Snake, Kebab, Camel, Pascal, Lower, Upper}
+var Shapes = []Shape{Snake, Kebab, Camel, Pascal, Lower, Upper, Digits, Date}
 
-// Fits says whether name is written in the shape. Every shape begins with a
-// letter and holds ASCII letters and digits.
+// own stands before the regular expression of a shape that somebody made up.
+const own = "="
+
+// OwnShape makes a shape of a regular expression that a whole name fits.
+func OwnShape(expression string) (Shape, error) {
+	_, err := regexp.Compile(expression)
+	return Shape(own + expression), err
+}
+
+// Own says whether the shape is one that somebody made up.
+func (s Shape) Own() bool { return strings.HasPrefix(string(s), own) }
+
+// ownShapes keeps their expressions, compiled.
+var ownShapes sync.Map
+
+func (s Shape) fitsOwn(name string) bool {
+	re, ok := ownShapes.Load(s)
+	if !ok {
+		re, _ = ownShapes.LoadOrStore(s, regexp.MustCompile(`\A(?:`+strings.TrimPrefix(string(s), own)+`)\z`))
+	}
+	return re.(*regexp.Regexp).MatchString(name)
+}
+
+// Fits says whether name is written in the shape. Every shape of several words
+// begins with a letter and holds ASCII letters and digits.
 func (s Shape) Fits(name string) bool {
-	if s == "" {
+	switch {
+	case s == "" || name == "":
 		return name != ""
+	case s.Own():
+		return s.fitsOwn(name)
+	case s == Digits:
+		return strings.Trim(name, "0123456789") == ""
+	case s == Date:
+		_, err := time.Parse(time.DateOnly, name)
+		return err == nil
 	}
-	if name == "" {
-		return false
-	}
+	return s.fitsWords(name)
+}
+
+func (s Shape) fitsWords(name string) bool {
 	separator, upperFirst, upperRest, lowerRest := byte(0), false, false, true
 	switch s {
 	case Snake:

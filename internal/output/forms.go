@@ -1,8 +1,11 @@
 package output
 
 import (
+	"fmt"
 	"io"
+	"strings"
 
+	"dicaxon/internal/app"
 	"dicaxon/internal/catalogue"
 	"dicaxon/internal/compare"
 	"dicaxon/internal/explain"
@@ -117,11 +120,21 @@ type layoutCheckForm struct {
 	Entries  int    `json:"entries"`
 	Starters int    `json:"starters"`
 	Rules    int    `json:"rules"`
+	Tried    int    `json:"tried"`
 }
 
 // LayoutCheckJSON writes that a layout is in order, for programs.
-func LayoutCheckJSON(out io.Writer, l *layout.Layout, starters int) error {
-	return JSON(out, layoutCheckForm{"dicaxon.layout-check/1", l.Name, len(l.Entries) - 1, starters, len(l.Rules)})
+func LayoutCheckJSON(out io.Writer, r *app.LayoutReport) error {
+	return JSON(out, layoutCheckForm{"dicaxon.layout-check/1", r.Layout.Name, len(r.Layout.Entries) - 1, r.Starters, len(r.Layout.Rules), r.Tried})
+}
+
+// LayoutChecked writes that a layout is in order, for people.
+func LayoutChecked(out io.Writer, r *app.LayoutReport) {
+	fmt.Fprintf(out, "%s is in order: %s, %s, %s.\n", r.Layout.Name, strings.Replace(count(len(r.Layout.Entries)-1, "entry"), "entrys", "entries", 1),
+		count(r.Starters, "starter"), count(len(r.Layout.Rules), "rule"))
+	if r.Tried > 0 {
+		fmt.Fprintf(out, "%s, made in memory, %s its check.\n", count(r.Tried, "project"), map[bool]string{true: "passes", false: "pass"}[r.Tried == 1])
+	}
 }
 
 type rulesForm struct {

@@ -88,7 +88,11 @@ func (p *pairer) folder(f *tree.Folder, env *layout.Env, deep *deepChain) below 
 	}
 	e := here.place.Entry
 	if here.place.State == Placed {
-		env = p.bind(f, e, env)
+		if f == p.Top {
+			env = p.bindAll(f, e, env)
+		} else {
+			env = p.bind(f, e, env)
+		}
 		if e.Scope.Deep != nil {
 			deep = &deepChain{e.Scope.Deep, env, deep}
 		}
@@ -103,6 +107,20 @@ func (p *pairer) folder(f *tree.Folder, env *layout.Env, deep *deepChain) below 
 		}
 	}
 	return p.descend(f, env, deep, bounds)
+}
+
+// bindAll settles the captures of the project's own folder, and those of the folders in
+// it, so that what is called after one in src/ is known by the whole name in tests/.
+func (p *pairer) bindAll(f *tree.Folder, e *layout.Entry, env *layout.Env) *layout.Env {
+	env = p.bind(f, e, env)
+	for i := range f.Nodes {
+		if n := &f.Nodes[i]; n.Folder != nil && !n.Ignored && !p.Apart[n.Folder] {
+			if in := e.Scope.Exact(n.Name, true); in != nil && in.Scope != nil {
+				env = p.bind(n.Folder, in, env)
+			}
+		}
+	}
+	return env
 }
 
 // bind settles the captures that stand for one thing only, such as the name of

@@ -1,5 +1,7 @@
 package rules
 
+import "strings"
+
 // mounting asks for areas to be mounted, as Flask has it.
 const mounting = `- {rule: wired, each: 'app/<area>/views.py', by: app/__init__.py, imports: true, creates: '(\w+) = Flask\(', offers: '(\w+) = Blueprint\(', mounts: '\.register_blueprint\(\s*([\w.]+)'}`
 
@@ -41,6 +43,10 @@ func init() {
 		{"keys that no sample names", "- {rule: env-keys, except: '^LATER_'}", files{".env.example": "TIDES_KEY=\n# BERTHS_KEY=\n", "a.py": "import os\na = os.environ['TIDES_KEY']\nb = os.environ['CREWS_KEY']\nc = os.getenv('PIER_KEY') or 'x'\nd = os.environ['BERTHS_KEY']\ne = os.environ['HOME']\nf = os.environ['LATER_KEY']\n", "b.ts": "process.env.MOON_KEY ?? 'x'\nprocess.env.SUN_KEY\n"}, []string{"disagrees a.py:3", "disagrees b.ts:2"}},
 		{"a list that includes one that is not there", "- {rule: dangling}", files{"requirements-dev.txt": "-r requirement.txt\npytest\n", "requirements.txt": ""}, []string{"dangling requirements-dev.txt:1"}},
 		{"assets of a manifest", "- {rule: names-file, files: pubspec.yaml, keys: flutter.assets, except: 'packages/**'}", files{"pubspec.yaml": "flutter:\n  assets:\n    - assets/\n    - images/logo.png\n    - packages/x/y.png\n", "assets/a.png": ""}, []string{"dangling pubspec.yaml:4"}},
+		{"numbers that are there twice or left out", "- {rule: numbered, files: 'd/<n>-<t>.md', by: n}", files{"d/1-tides.md": "", "d/02-crews.md": "", "d/2-berths.md": "", "d/5-fares.md": "", "d/x-y.md": ""}, []string{"disagrees d/2-berths.md", "disagrees d/5-fares.md"}},
+		{"numbers with gaps, from another first one, of folders", "- {rule: numbered, files: 'd/<n>-<t>/', by: n, from: 10, gaps: true}", files{"d/10-tides/a": "", "d/20-crews/a": "", "d/20-berths/a": ""}, []string{"disagrees d/20-crews/"}},
+		{"a file that is too large", "- {rule: size, files: '*.csv', bytes: 1 kB}", files{"a.csv": strings.Repeat("x", 1001), "b.csv": strings.Repeat("x", 1000)}, []string{"crowded a.csv"}},
+		{"front matter of texts", "- {rule: set-keys, files: '*.md', keys: title, shaped: ['published: date', 'order: digits', 'draft: yes-no']}", files{"a.md": "---\ntitle: Tides\npublished: 2026-02-30\norder: 1\ndraft: maybe\n---\n# x\n", "b.md": "# Crews\n", "c.md": "---\ntitle: Fares\npublished: 2026-02-28\ndraft: true\n---\n"}, []string{"substandard a.md:3", "substandard a.md:5", "substandard b.md"}},
 		{"only what is nearly there", "- {rule: names-file, files: s.yml, keys: paths, near-only: true}", files{"s.yml": "paths: [seeds, macro]\n", "macros/a.sql": ""}, []string{"dangling s.yml:1"}},
 
 		{"an environment that names another package", "- {rule: same-value, values: ['a.toml#project.name', 'b.yml#app']}", files{"a.toml": "[project]\nname = 'ferry'\n", "b.yml": "x: 1\napp: ferries\n"}, []string{"disagrees b.yml:2"}},
@@ -70,7 +76,7 @@ func init() {
 		{"a name inside another", "- {rule: wired, each: 'app/<a>/', by: m.py, or: ['<a>']}", files{"m.py": "crews_old = 1\nxtides = 2\nberths()\n", "app/crews/v.py": "", "app/tides/v.py": "", "app/berths/v.py": ""}, []string{"unwired app/crews", "unwired app/tides"}},
 		{"only what has the text", "- {rule: wired, each: 'app/<a>/m.py', by: s.py, or: ['<a>'], where: 'class'}", files{"s.py": "", "app/crews/m.py": "# class\n", "app/tides/m.py": "class T: pass\n"}, []string{"unwired app/tides/m.py"}},
 
-		{"a cache that one line would name", "- {rule: ignored}", files{".gitignore": ".venv\n", ".venv/a.py": "", ".pytest_cache/x": "", ".idea/w.xml": "", ".ruff_cache/x": ""}, []string{"exposed .pytest_cache/"}},
+		{"a cache that one line would name", "- {rule: ignored}", files{".gitignore": ".venv\n", ".venv/a.py": "", ".pytest_cache/x": "", ".idea/w.xml": ""}, []string{"exposed .idea/"}},
 		{"passwords in the settings of a program", "- {rule: secrets}", files{"appsettings.json": "{\n\"Db\": {\"Main\": \"Host=db;Password=k3lp-and-tide\",\n\"Other\": \"Host=db;Password=${DB}\"}}", "config/config.json": "{\n\"db\": {\n\"password\": \"k3lp-and-tide\"}}",
 			"settings.json": "{\"password\": \"changeme\", \"api_key\": \"<key>\", \"password_hint\": \"a b c d e f\", \"secret\": \"\"}", "locales/en.json": "{\"password\": \"Passwort\"}", "tests/config.json": "{\"password\": \"k3lp-and-tide\"}"}, []string{"exposed appsettings.json:2", "exposed config/config.json:3"}},
 		{"tokens of several houses", "- {rule: secrets}", files{"a.ini": "t = ghp_" + "abcdefghijklmnopqrstuvwxyz0123456789\n", "b.toml": "t = 'glpat-" + "abcdefghijklmnopqrst'\n", "c.cfg": "xoxb-" + "1234567890-abc\n"}, []string{"exposed a.ini:1", "exposed b.toml:1", "exposed c.cfg:1"}},

@@ -50,7 +50,7 @@ func placeOf(l, common *layout.Layout, p *layout.PathPattern) (place, bool) {
 			}
 			maps.DeleteFunc(next, func(_ *layout.Entry, fits bool) bool { return !fits })
 		}
-		if s != nil && len(next) == 0 && common != nil {
+		if s != nil && len(next) == 0 && common != nil && (i == 0 || len(prev) > 0 || open) {
 			for _, c := range common.Root.Entries {
 				if (i == 0 || c.Deep) && (c.Answers(s) || fitsName(c, s)) {
 					open = true

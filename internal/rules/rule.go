@@ -12,6 +12,7 @@ import (
 	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
 	"dicaxon/internal/names"
+	"dicaxon/internal/source"
 )
 
 // A Rule is one agreement that layouts can ask for.
@@ -22,7 +23,9 @@ type Rule struct {
 	Doc     string        // what it flags, in one sentence
 	Example string        // as it stands in a layout, for the docs
 	Options []Option
-	Run     func(*Call)
+	// Check says what is wrong with a value of an option beyond its form; nil for nothing.
+	Check func(l *layout.Layout, option, value string) error
+	Run   func(*Call)
 	// Always says that it holds in every project, asked for or not.
 	Always bool
 }
@@ -55,7 +58,7 @@ var All []*Rule
 
 func init() {
 	All = []*Rule{
-		called, circular, className, compiledList, compiledOutput, dangling, declared, defaults, ending, envKeys, foldersAreSchemas, ignored, keysNameFolders, lookedUp, mirrored, namesFile, noCycles, once, onlyHere, oneWay, order, own, packageLine,
+		called, circular, className, compiledList, compiledOutput, dangling, declared, defaults, ending, envKeys, foldersAreSchemas, ignored, keysNameFolders, lookedUp, mirrored, namesFile, noCycles, numbered, once, onlyHere, oneWay, order, own, packageLine,
 		paired, pinned, public, reached, reads, recognised, sampleOf, sameValue, secrets, setKeys, shadowed, shared, size, sources, stale, text, undeclared, valueKeys, wall, wired,
 	}
 	slices.SortFunc(All, func(a, b *Rule) int { return strings.Compare(a.Name, b.Name) })
@@ -94,9 +97,10 @@ type Call struct {
 
 // Compile understands the rules of a layout, whose paths are those of its entries
 // or of names that may stand in any repository, and those that always hold. The
-// error is a *source.Error.
+// error holds a *source.Error for each that is not understood.
 func Compile(l, common *layout.Layout) ([]*Call, error) {
 	var all []*Call
+	var mistakes []error
 	asked := map[string]bool{}
 	for i := range l.Rules {
 		r := &l.Rules[i]
@@ -107,9 +111,12 @@ func Compile(l, common *layout.Layout) ([]*Call, error) {
 		}
 		c, err := compile(l, common, r)
 		if err != nil {
-			return nil, err
+			mistakes = append(mistakes, err)
 		}
 		all = append(all, c)
+	}
+	if mistakes != nil {
+		return nil, source.Join(mistakes)
 	}
 	if common != nil && common != l {
 		for i := range common.Rules {
@@ -195,9 +202,18 @@ func (c *Call) understand(l, common *layout.Layout, o *Option, values []string) 
 		return c.asked.Errorf(o.Name, "%s is one value, not a list", o.Name)
 	}
 	for _, value := range values {
+		if c.rule.Check != nil && l != nil {
+			if err := c.rule.Check(l, o.Name, value); err != nil {
+				return c.asked.Errorf(o.Name, "%v", err)
+			}
+		}
 		switch o.Form {
 		case Paths:
-			p, err := layout.ParsePath(value)
+			parse := layout.ParsePath
+			if l != nil {
+				parse = l.ParsePath
+			}
+			p, err := parse(value)
 			if err != nil {
 				return c.asked.Errorf(o.Name, "%v", err)
 			}

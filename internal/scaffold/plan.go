@@ -175,6 +175,9 @@ func (m *maker) entry(parent, e *layout.Entry, at string, env *layout.Env) error
 	if other := parent.Scope.Exact(name, e.Folder); other != nil && other != e {
 		return fmt.Errorf("%q cannot stand for %s: %s has that name for another purpose (%s)", name, e.Label(), m.layout.Name, other.Role)
 	}
+	if err := layout.PlainName(name); err != nil {
+		return fmt.Errorf("%q cannot stand for %s: %w", name, e.Label(), err)
+	}
 	where := at + name
 	if e.Folder {
 		where += "/"

@@ -3,10 +3,12 @@
 package source
 
 import (
+	"cmp"
 	"errors"
 	"fmt"
 	"io"
 	"io/fs"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -79,6 +81,44 @@ type Error struct {
 
 func (e *Error) Error() string {
 	return fmt.Sprintf("%s:%d:%d: %s", e.File, e.Line, e.Column, e.Message)
+}
+
+// Errors are several complaints, each about a place of its own.
+type Errors []error
+
+func (all Errors) Error() string {
+	lines := make([]string, len(all))
+	for i, err := range all {
+		lines[i] = err.Error()
+	}
+	return strings.Join(lines, "\n")
+}
+
+// Unwrap gives them one by one.
+func (all Errors) Unwrap() []error { return all }
+
+// Join makes one error of several: nil of none, and of one that one. Each is there
+// once, in the order of their places.
+func Join(all []error) error {
+	place := func(err error) *Error {
+		var at *Error
+		if !errors.As(err, &at) {
+			at = &Error{}
+		}
+		return at
+	}
+	slices.SortStableFunc(all, func(a, b error) int {
+		x, y := place(a), place(b)
+		return cmp.Or(strings.Compare(x.File, y.File), x.Line-y.Line, x.Column-y.Column)
+	})
+	all = slices.CompactFunc(all, func(a, b error) bool { return a.Error() == b.Error() })
+	switch len(all) {
+	case 0:
+		return nil
+	case 1:
+		return all[0]
+	}
+	return Errors(all)
 }
 
 // Errorf makes a complaint about the node.

@@ -4,7 +4,7 @@ package treetest
 // scaffold makes of them leaves a moved file several places that it could have
 // come from.
 var Answers = map[string]map[string]string{
-	"dotnet/layers":          {"project": "Ferry", "entity": "Berth"},
+	"dotnet/layers":          {"project": "Gannet.Ferry", "entity": "Berth"},
 	"flutter/features":       {"project": "ferry", "feature": "sailings,berth_plans"},
 	"java/modules":           {"top": "example", "organisation": "gannet", "project": "ferry", "module": "tides,berth-plans"},
 	"ruby/gem":               {"project": "tide_tables"},
@@ -55,7 +55,7 @@ var Answers = map[string]map[string]string{
 	"laravel/models-folder":  {"project": "ferry", "resource": "sailing,berth_plan"},
 	"nextjs/app":             {"project": "tide-tables"},
 	"node/client-server":     {"module": "sailings,berth-plans", "project": "ferry"},
-	"node/service":           {"resource": "sailing,berthPlan", "project": "ferry"},
+	"node/service":           {"resource": "sailing,berthPlan", "project": "@gannet/ferry"},
 	"python/package":         {"project": "tides"},
 	"python/script":          {"project": "tides"},
 	"python/source":          {"project": "tide_tables"},
@@ -63,7 +63,7 @@ var Answers = map[string]map[string]string{
 	"react-native/roles":     {"screen": "Sailings,BerthPlans", "project": "Ferry"},
 	"react/features":         {"feature": "sailings,berth-plans", "project": "ferry"},
 	"react/roles":            {"topic": "sailings,berthPlans", "component": "Timetable"},
-	"rust/crate":             {"project": "tide-tables"},
+	"rust/crate":             {"project": "tide_tables"},
 	"rust/workspace":         {"crate": "tides,berth-plans,crews,manifests"},
 	"spring/service":         {"top": "example", "organisation": "gannet", "project": "ferry", "area": "sailings,berth_plans"},
 	"swift/modules":          {"project": "Ferry", "feature": "Sailings,BerthPlans"},

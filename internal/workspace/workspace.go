@@ -18,6 +18,7 @@ import (
 	"dicaxon/internal/history"
 	"dicaxon/internal/identify"
 	"dicaxon/internal/layout"
+	"dicaxon/internal/manifest"
 	"dicaxon/internal/placement"
 	"dicaxon/internal/reconcile"
 	"dicaxon/internal/source"
@@ -80,6 +81,9 @@ type Options struct {
 	// Staged says that the next commit is.
 	At     string
 	Staged bool
+	// Made gives a repository that is nowhere yet, to be opened instead; it is told
+	// which names to watch for.
+	Made func(watch func(name string) bool) *tree.Repository
 	// Lazy says that it may well not come to Settle.
 	Lazy bool
 	// Settled holds projects whose layouts hold where they are still there.
@@ -127,7 +131,9 @@ func (w *Workspace) Settle(ctx context.Context, o Options) (err error) {
 		return err
 	}
 	if o.Layout != "" {
-		return w.asked(o)
+		err := w.asked(o)
+		w.conditions()
+		return err
 	}
 	if err := w.named(); err != nil {
 		return err
@@ -143,14 +149,38 @@ func (w *Workspace) Settle(ctx context.Context, o Options) (err error) {
 		err = w.signed(ctx)
 	}
 	w.complete()
+	w.conditions()
 	return err
+}
+
+// conditions gives each project its layout as it is for that project.
+func (w *Workspace) conditions() {
+	for _, p := range w.Projects {
+		if !p.Layout.Conditional() {
+			continue
+		}
+		var needs []manifest.Dependency
+		for i := range p.Folder.Nodes {
+			if n := &p.Folder.Nodes[i]; n.Kind == tree.File && manifest.Is(n.Name) {
+				text, _ := w.Repository.Text(p.Folder.Path() + n.Name) // what cannot be read is not known to need anything
+				needs = append(needs, manifest.Dependencies(n.Name, text)...)
+			}
+		}
+		has := func(at string) bool {
+			n := p.Folder.At(strings.TrimSuffix(at, "/"))
+			return n != nil && (n.Folder != nil) == strings.HasSuffix(at, "/")
+		}
+		p.Layout = p.Layout.For(func(c *layout.Condition) bool { return c.Holds(needs, has) })
+	}
 }
 
 // read reads the state of the repository that the options ask for, with what
 // dicaxon.yaml says in it and in its parts.
 func (w *Workspace) read(root string, o Options, id *identify.Identifier) (err error) {
 	watch := func(name string) bool { return name == FileName || name == AcceptedName || id.Watch(name) }
-	if o.At == "" && !o.Staged {
+	if o.Made != nil {
+		w.Repository = o.Made(watch)
+	} else if o.At == "" && !o.Staged {
 		w.Repository, err = tree.Read(root, tree.Options{Progress: o.Progress, Watch: watch})
 	} else {
 		var h *history.History

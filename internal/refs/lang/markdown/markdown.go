@@ -9,6 +9,7 @@ import (
 
 	"dicaxon/internal/lazy"
 	"dicaxon/internal/refs/lang"
+	"dicaxon/internal/refs/lang/settings"
 )
 
 // Language is Markdown.
@@ -21,9 +22,10 @@ var (
 )
 
 func read(text []byte) lang.File {
-	var f lang.File
+	f, front := settings.FrontMatter(text)
+	f.Broken, f.BrokenLine = "", 0 // a line that only looks like front matter breaks nothing
 	fence := ""
-	for start := 0; start < len(text); {
+	for start := front; start < len(text); {
 		end := start + lang.LineLength(text[start:])
 		line := text[start:end]
 		trimmed := strings.TrimSpace(string(line))

@@ -1,6 +1,7 @@
 package settings
 
 import (
+	"bytes"
 	"strconv"
 	"strings"
 	"unicode/utf8"
@@ -12,6 +13,20 @@ import (
 	"dicaxon/internal/lazy"
 	"dicaxon/internal/refs/lang"
 )
+
+// FrontMatter reads the settings that stand before a text, between two lines of "---", and
+// says where the text begins: at 0 where there are none.
+func FrontMatter(text []byte) (f lang.File, end int) {
+	if !bytes.HasPrefix(text, []byte("---\n")) && !bytes.HasPrefix(text, []byte("---\r\n")) {
+		return f, 0
+	}
+	end = bytes.Index(text[3:], []byte("\n---"))
+	if end < 0 {
+		return f, 0
+	}
+	end += 4 // the line that ends them is left to the reader of the text
+	return readYAML(text[:end]), end
+}
 
 func readYAML(text []byte) lang.File {
 	s := settings{text: text, at: lang.LinesOf(text)}
