@@ -58,11 +58,7 @@ func readExample(t *testing.T, file string) *example {
 			}
 			e.says = append(e.says, what)
 		case "Slip":
-			do, want, ok := strings.Cut(rest, " -> ")
-			if !ok {
-				t.Fatalf("%s: %q does not say what is told", file, line)
-			}
-			e.slips = append(e.slips, slip{rest, strings.SplitN(do, " ", 3), want})
+			e.slips = append(e.slips, readSlip(t, rest))
 		default:
 			t.Fatalf("%s: %q is no From, Says or Slip", file, line)
 		}
@@ -71,6 +67,16 @@ func readExample(t *testing.T, file string) *example {
 		e.files[f.Name] = string(f.Data)
 	}
 	return e
+}
+
+// readSlip reads "what is done -> what is told".
+func readSlip(t *testing.T, line string) slip {
+	t.Helper()
+	do, want, ok := strings.Cut(line, " -> ")
+	if !ok {
+		t.Fatalf("%q does not say what is told", line)
+	}
+	return slip{line, strings.SplitN(do, " ", 3), want}
 }
 
 // TestLivingExamples holds each layout against trees that its scaffold did not make:
@@ -185,11 +191,20 @@ func (e *example) slip(t *testing.T, root string, s slip, known map[string]bool)
 	if !told {
 		t.Errorf("%s: not told; it says %s of %s", s.line, strings.Join(said, "; "), r.Projects[0].Layout.Name)
 	}
-	// Back to what it was.
+	e.back(t, root)
+}
+
+// back makes the tree what it was.
+func (e *example) back(t *testing.T, root string) {
+	t.Helper()
 	entries, err := os.ReadDir(root)
-	do(err)
 	for _, entry := range entries {
-		do(os.RemoveAll(filepath.Join(root, entry.Name())))
+		if err == nil {
+			err = os.RemoveAll(filepath.Join(root, entry.Name()))
+		}
+	}
+	if err != nil {
+		t.Fatal(err)
 	}
 	treetest.Add(t, root, e.files)
 }

@@ -200,11 +200,15 @@ func (e *Entry) CatchAll() bool {
 	return e.Parent != nil
 }
 
-// OnlyEnding says whether nothing of the entry's name is given but an ending,
-// as in "*.html".
+// OnlyEnding says whether nothing of the entry's name is given but an ending, as in
+// "*.html", or but the letter of a plural before it, as in "<berth>s.py".
 func (e *Entry) OnlyEnding() bool {
 	p := &e.Spellings[0]
-	return p.Exact == "" && p.Fixed == len(p.Ending)
+	if p.Exact != "" {
+		return false
+	}
+	plural := p.Ending != "" && p.parts[len(p.parts)-1].text == "s"+p.Ending && p.Fixed == len(p.Ending)+1
+	return p.Fixed == len(p.Ending) || plural
 }
 
 // Anywhere says whether the entry is for what people commit wherever it is of

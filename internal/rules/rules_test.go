@@ -280,7 +280,7 @@ func TestComplaints(t *testing.T) {
 		"- {rule: text, files: a, must: '('}":                  `must is no regular expression`,
 		"- {rule: size, files: a, lines: many}":                `lines is a whole number from 1`,
 		"- {rule: wired, each: a, by: b, imports: yes}":        `imports is true or false`,
-		"- {rule: size, files: a, bytes: large}":              `"large" is no size; write one as 500 kB or 2 MB`,
+		"- {rule: size, files: a, bytes: large}":               `"large" is no size; write one as 500 kB or 2 MB`,
 		"- {rule: set-keys, files: a, shaped: 'day: dat'}":     `"day: dat" is no key with a shape`,
 		"- {rule: wall, from: '../x'}":                         `leaves the folder`,
 		"- {rule: order, files: [a, b], links: '<x'}":          `"<" is not closed`,
