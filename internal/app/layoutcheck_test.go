@@ -31,7 +31,7 @@ func TestLayoutsAreTried(t *testing.T) {
 		{"site/starters/area.js.tmpl", "{{.none}}\n", `it starts no project: a starter of team/site does not render: area.js.tmpl:1:2`},
 		{"site/starters/area.js.tmpl", "import './nowhere.js'\n", `what it starts does not pass its own check: home/home.js: it imports ./nowhere.js`},
 		{"site/starters/index.js.tmpl", "import './{{index .areas 0}}/{{index .areas 0}}.js'\nimport './{{join .areas \"\"}}/x.js'\n", `does not pass its own check: index.js`},
-		{"site/layout.yaml", trialLayout + "rules: [{rule: wired, each: 'style.css', by: index.js}]\n", `reaches no entry of the layout`},
+		{"site/layout.yaml", trialLayout + "rules: [{rule: wired, files: 'style.css', by: index.js}]\n", `reaches no entry of the layout`},
 	} {
 		files := map[string]string{}
 		for name, text := range good {

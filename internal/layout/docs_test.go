@@ -119,7 +119,7 @@ func TestSchemaKnowsRules(t *testing.T) {
 	s := schema(t)
 	for rule, good := range map[string]bool{
 		"{rule: size, files: a, lines: 400}": true, "{rule: sise, files: a}": false, "{rule: size, lines: 400}": false,
-		"{rule: size, files: a, lines: many}": false, "{rule: size, files: a, rows: 4}": false, "{rule: wired, each: a, by: b, imports: perhaps}": false,
+		"{rule: size, files: a, lines: many}": false, "{rule: size, files: a, rows: 4}": false, "{rule: wired, files: a, by: b, imports: perhaps}": false,
 		"{rule: size, name: s, level: note, says: S., when: {has: a}, files: [a, b]}": true,
 	} {
 		if err := fits(s, "dicaxon: 1\nlayout: team/x\ntitle: T\nrules:\n  - "+rule+"\n"); (err == nil) != good {

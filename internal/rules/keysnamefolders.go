@@ -12,13 +12,13 @@ var keysNameFolders = &Rule{
 	Name: "keys-name-folders", Kind: finding.Disagrees, Level: finding.Error,
 	Doc: "The keys below one key of a settings file are the names of folders, at every depth.",
 	Example: `- rule: keys-name-folders
-  file: dbt_project.yml
+  files: dbt_project.yml
   key: "models.<project>"
   folder: models/
   mark: "+"
   ending: .sql`,
 	Options: []Option{
-		{"file", Paths, true, "the settings file", false},
+		{"files", Paths, true, "the settings file", false},
 		{"key", Text, true, "the key below which folders are named", false},
 		{"folder", Text, true, "the folder in which they stand", false},
 		{"mark", Text, false, "what a key has that is a setting and names no folder", false},
@@ -30,7 +30,7 @@ var keysNameFolders = &Rule{
 
 func runKeysNameFolders(c *Call) {
 	mark, ending := c.text("mark"), c.text("ending")
-	for _, f := range c.files("file") {
+	for _, f := range c.files("files") {
 		said := c.refsOf(f.path)
 		top := fill(c.text("key"), f.env, c.env)
 		if strings.Contains(top, "<") {

@@ -13,11 +13,11 @@ var mirrored = &Rule{
 	Name: "mirrored", Kind: finding.Misplaced, Level: finding.Warning,
 	Doc: "A test lies in the folder that mirrors the one of what it tests, where the project's tests do so.",
 	Example: `- rule: mirrored
-  tests: "tests/**/*.py"
+  files: "tests/**/*.py"
   of: "src/<project>/**/*.py"
   named: ["test_{}", "{}_test"]`,
 	Options: []Option{
-		{"tests", Paths, true, "the tests; what stands before \"**/\" is their root", false},
+		{"files", Paths, true, "the tests; what stands before \"**/\" is their root", false},
 		{"of", Paths, true, "what they test; what stands before \"**/\" is its root", false},
 		{"named", Texts, true, "how a test is named after what it tests: \"{}\" is its name without an ending", false},
 	},
@@ -51,7 +51,7 @@ func runMirrored(c *Call) {
 	type stray struct{ test, of mirror }
 	var astray []stray
 	right := 0
-	for _, f := range c.files("tests") {
+	for _, f := range c.files("files") {
 		test := split(f)
 		of := tested[c.subject(names.Stem(path.Base(f.path)))]
 		switch {

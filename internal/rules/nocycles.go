@@ -12,8 +12,8 @@ var noCycles = &Rule{
 	Name: "no-cycles", Kind: finding.Tangled, Level: finding.Error,
 	Doc: "The parts of a project do not import each other in a circle.",
 	Example: `- rule: no-cycles
-  parts: "src/features/<feature>/"`,
-	Options: []Option{{"parts", Paths, true, "the folders that are the parts", false}},
+  files: "src/features/<feature>/"`,
+	Options: []Option{{"files", Paths, true, "the folders that are the parts", false}},
 	Run:     runNoCycles,
 }
 
@@ -25,7 +25,7 @@ type edge struct {
 }
 
 func runNoCycles(c *Call) {
-	parts := c.files("parts")
+	parts := c.files("files")
 	edges := map[string][]edge{}
 	files := c.everything()
 	c.readAhead(files)

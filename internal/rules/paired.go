@@ -13,18 +13,18 @@ var paired = &Rule{
 	Name: "paired", Kind: finding.Unpaired, Level: finding.Warning,
 	Doc: "Every file has its counterpart, such as a test or a marker.",
 	Example: `- rule: paired
-  each: "src/<module>.js"
+  files: "src/<module>.js"
   with: ["src/<module>.test.js", "tests/<module>.test.js"]
   except: ["src/index.js", "src/*.test.js"]`,
 	Options: []Option{
-		{"each", Paths, true, "the files", false},
+		{"files", Paths, true, "the files", false},
 		{"with", Paths, false, "the counterparts, of which one must be there", false},
 		{"named-in", Paths, false, "files of which one must name it, such as the handlers of a template", false},
 		{"except", Paths, false, "files that need none", false},
 	},
 	Run: func(c *Call) {
 		var namers []string
-		for _, f := range c.files("each") {
+		for _, f := range c.files("files") {
 			if c.fits("except", f.path) || len(c.find(c.paths["with"], f.env)) > 0 {
 				continue
 			}

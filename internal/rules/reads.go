@@ -9,17 +9,17 @@ var reads = &Rule{
 	Name: "reads", Kind: finding.Disagrees, Level: finding.Error,
 	Doc: "Models of a late layer read models of the layer before, and no source.",
 	Example: `- rule: reads
-  models: "models/marts/**/*.sql"
+  files: "models/marts/**/*.sql"
   not-sources: true`,
 	Options: []Option{
-		{"models", Paths, true, "the models", false},
+		{"files", Paths, true, "the models", false},
 		{"not-sources", Flag, false, "true where they may read no source", false},
 		{"not", Paths, false, "models that they may not read", false},
 	},
 	Run: func(c *Call) {
 		// A model that is declared as a source is told where it is declared.
-		built := tablesOf(c.files("models"))
-		for _, f := range c.files("models") {
+		built := tablesOf(c.files("files"))
+		for _, f := range c.files("files") {
 			for _, r := range c.refsOf(f.path).Refs {
 				if r.Kind == refs.Source && c.flag("not-sources") && built[r.Name] == "" {
 					c.atRef(f.path, r, nil, "it reads the source %s past staging", r.Name)

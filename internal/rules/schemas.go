@@ -13,11 +13,11 @@ var foldersAreSchemas = &Rule{
 	Name: "schemas", Kind: finding.Disagrees, Level: finding.Error,
 	Doc: "Folders are called as the schemas of the database: those of a list in the repository, or those that `check --schemas` names.",
 	Example: `- rule: schemas
-  folders: "models/<schema>/"
+  files: "models/<schema>/"
   except: models/sources/
   list: schemas.csv`,
 	Options: []Option{
-		{"folders", Paths, true, "the folders that are called as schemas", false},
+		{"files", Paths, true, "the folders that are called as schemas", false},
 		{"except", Paths, false, "folders of them that are none", false},
 		{"list", Text, false, "a saved list, CSV or JSON; without it, and without --schemas, nothing is compared", false},
 	},
@@ -36,7 +36,7 @@ var foldersAreSchemas = &Rule{
 		if known == nil {
 			return
 		}
-		for _, f := range c.files("folders") {
+		for _, f := range c.files("files") {
 			name := path.Base(f.path)
 			if c.fits("except", f.path) || slices.Contains(known, name) {
 				continue

@@ -17,12 +17,12 @@ var shared = &Rule{
 	Doc: "A file that several units use lies in the shared folder, and one that a single unit uses lies with it.",
 	Example: `- rule: shared
   unit: feature
-  local: "src/features/<feature>/components/**"
+  files: "src/features/<feature>/components/**"
   shared: "src/components/**"
   users: "src/features/<feature>/**"`,
 	Options: []Option{
 		{"unit", Text, true, "the captured name that tells one unit from another", false},
-		{"local", Paths, true, "the files that belong to one unit", false},
+		{"files", Paths, true, "the files that belong to one unit", false},
 		{"shared", Paths, true, "the files that belong to all", false},
 		{"users", Paths, true, "the files of units that use them", false},
 		{"by", Regexps, false, "finds names by which files use others, such as pages that are rendered: as in the rule names", false},
@@ -74,7 +74,7 @@ func runShared(c *Call) {
 			used[to][value] = finding.Place{Path: by.path, Line: line}
 		}
 	})
-	for _, f := range c.files("local") {
+	for _, f := range c.files("files") {
 		own, _ := f.env.Get(unit)
 		for _, value := range slices.Sorted(maps.Keys(used[f.path])) {
 			if at := used[f.path][value]; !names.Same(value, own) {
@@ -92,7 +92,7 @@ func runShared(c *Call) {
 			at := used[f.path][by[0]]
 			found := c.report(f.path, 0, 0, &at, "only %s uses it", by[0])
 			found.Level = finding.Note
-			found.Home = c.Top.Path() + path.Join(c.folderOf(&c.paths["local"][0], c.env.Bind(unit, by[0])), path.Base(f.path))
+			found.Home = c.Top.Path() + path.Join(c.folderOf(&c.paths["files"][0], c.env.Bind(unit, by[0])), path.Base(f.path))
 		}
 	}
 }

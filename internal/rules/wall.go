@@ -13,12 +13,12 @@ var wall = &Rule{
 	Name: "wall", Kind: finding.Tangled, Level: finding.Error,
 	Doc: "Code on one side of a wall imports nothing from the other side.",
 	Example: `- rule: wall
-  from: "src/features/<feature>/**"
+  files: "src/features/<feature>/**"
   to: "src/features/<feature>/**"
   apart: feature
   through: "src/features/<feature>/index.js"`,
 	Options: []Option{
-		{"from", Paths, true, "the files on this side", false},
+		{"files", Paths, true, "the files on this side", false},
 		{"to", Paths, false, "what is on the other side", false},
 		{"modules", Texts, false, "modules of others that are on the other side, with \"*\" at the end for all that begin so", false},
 		{"apart", Text, false, "a captured name: only an import from one such unit into another counts", false},
@@ -30,7 +30,7 @@ var wall = &Rule{
 
 func runWall(c *Call) {
 	apart := c.text("apart")
-	files := c.files("from")
+	files := c.files("files")
 	c.readAhead(files)
 	for _, f := range files {
 		if c.fits("except", f.path) {

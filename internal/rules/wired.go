@@ -17,12 +17,12 @@ var wired = &Rule{
 	Name: "wired", Kind: finding.Unwired, Level: finding.Error,
 	Doc: "Every unit is mounted or imported where the layout says.",
 	Example: `- rule: wired
-  each: "<project>/<area>/views.py"
+  files: "<project>/<area>/views.py"
   by: "<project>/__init__.py"
   line: "application.register_blueprint(<area>.blueprint)"
   or: ["<project>.<area>", "import <area>"]`,
 	Options: []Option{
-		{"each", Paths, true, "what must be wired", false},
+		{"files", Paths, true, "what must be wired", false},
 		{"by", Paths, true, "the files of which one must do it", false},
 		{"line", Text, false, "the line that does it", false},
 		{"or", Texts, false, "other texts that show that it is done", false},
@@ -39,7 +39,7 @@ func runWired(c *Call) {
 	w := &wiring{Call: c, read: map[string]*wirer{}}
 	by, coming := c.files("by"), c.coming("by")
 	by = append(by, coming...)
-	for _, unit := range c.files("each") {
+	for _, unit := range c.files("files") {
 		if where := c.regexps["where"]; where != nil && !where[0].Match(refs.Code(unit.path, c.textOf(unit.path))) || noUnit(unit.path) {
 			continue
 		}
