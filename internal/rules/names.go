@@ -27,6 +27,7 @@ var lookedUp = &Rule{
 		{"module", Flag, false, "true where a name is a module, perhaps with what it gives after a colon", false},
 		{"defined", Regexps, false, "finds what defines a name: its first group", false},
 		{"in", Paths, false, "the files that define names; those that hold them, if left out", true},
+		{"beside", Flag, false, "true where only files of the same folder define what one names", false},
 		{"owner", Regexps, false, "finds the name of a group of definitions in a file: a name with a dot is one of a group that is there", false},
 		{"except", Regexps, false, "names that stand for something else", false},
 		{"near-only", Flag, false, "true where an absent thing is wrong only if one of nearly its name is there", false},
@@ -50,13 +51,13 @@ func runNames(c *Call) {
 	if len(all) == 0 {
 		return
 	}
-	known := c.defined()
+	known := c.definers()
 	told := map[string]bool{}
 	for _, s := range all {
 		if told[s.file.path+"\x00"+s.name] || slices.ContainsFunc(c.regexps["except"], func(re *regexp.Regexp) bool { return re.MatchString(s.name) }) {
 			continue
 		}
-		sought, meant, broken := c.follow(s, known)
+		sought, meant, broken := c.follow(s, known(s.file.path))
 		if !broken || meant == "" && c.flag("near-only") || slices.ContainsFunc(sought, func(at string) bool { return c.hidden(s.file.path, at) }) {
 			continue
 		}
@@ -122,16 +123,36 @@ type definitions struct {
 	files         int // how many may define one
 }
 
-func (c *Call) defined() *definitions {
+// definers gives the definitions that count for what a file names: everybody's, or those
+// of its folder.
+func (c *Call) definers() func(from string) *definitions {
 	if c.regexps["defined"] == nil {
-		return nil
+		return func(string) *definitions { return nil }
 	}
-	d := &definitions{}
 	files := c.files("in")
 	if c.paths["in"] == nil {
 		files = c.files("files")
 	}
-	d.files = len(files)
+	if !c.flag("beside") {
+		all := c.defined(files)
+		return func(string) *definitions { return all }
+	}
+	in := map[string][]file{}
+	for _, f := range files {
+		in[path.Dir(f.path)] = append(in[path.Dir(f.path)], f)
+	}
+	known := map[string]*definitions{}
+	return func(from string) *definitions {
+		dir := path.Dir(from)
+		if known[dir] == nil {
+			known[dir] = c.defined(in[dir])
+		}
+		return known[dir]
+	}
+}
+
+func (c *Call) defined(files []file) *definitions {
+	d := &definitions{files: len(files)}
 	for _, f := range files {
 		code := refs.Code(f.path, c.textOf(f.path))
 		for option, list := range map[string]*[]string{"defined": &d.names, "owner": &d.owners} {

@@ -20,6 +20,7 @@ var paired = &Rule{
 		{"files", Paths, true, "the files", false},
 		{"with", Paths, false, "the counterparts, of which one must be there", false},
 		{"named-in", Paths, false, "files of which one must name it, such as the handlers of a template", false},
+		{"never-with", Texts, false, "names that never stand in the same folder", false},
 		{"except", Paths, false, "files that need none", false},
 	},
 	Run: func(c *Call) {
@@ -28,6 +29,11 @@ var paired = &Rule{
 			if c.fits("except", f.path) || len(c.find(c.paths["with"], f.env)) > 0 {
 				continue
 			}
+			for _, name := range c.texts("never-with") {
+				if beside := path.Join(path.Dir(f.path), name); c.node(beside) != nil {
+					c.report(f.path, 0, 0, &finding.Place{Path: beside}, "%s stands beside it; only one of them can answer", name)
+				}
+			}
 			if in := c.paths["named-in"]; in != nil {
 				if namers == nil {
 					namers = c.codeOf(c.find(in, c.env))
@@ -35,6 +41,9 @@ var paired = &Rule{
 				if !slices.ContainsFunc(namers, func(code string) bool { return mentions(code, path.Base(f.path)) }) {
 					c.report(f.path, 0, 0, nil, "nothing names it")
 				}
+				continue
+			}
+			if c.paths["with"] == nil {
 				continue
 			}
 			var wanted []string

@@ -1,9 +1,12 @@
 package rules
 
 import (
+	"fmt"
+	"regexp"
 	"strings"
 
 	"dicaxon/internal/finding"
+	"dicaxon/internal/layout"
 	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
 )
@@ -14,39 +17,73 @@ var sameValue = &Rule{
 	Example: `- rule: same-value
   values: ["dbt_project.yml#name", "dbt_project.yml#models.*"]`,
 	Options: []Option{
-		{"values", Texts, true, "file#key, the first being the one that holds; a key ending in \".*\" stands for the names of the keys below", false},
+		{"values", Texts, true, "file#key, or file~regular expression whose first group is the value; the first is the one that holds; a key ending in \".*\" stands for the names of the keys below", false},
 		{"ignore-case", Flag, false, "true where case and what separates words do not count", false},
+	},
+	Check: func(_ *layout.Layout, option, value string) error {
+		name, expression, ok := strings.Cut(value, "~")
+		if option != "values" || !ok || strings.Contains(name, "#") {
+			return nil
+		}
+		if re, err := regexp.Compile(expression); err != nil || re.NumSubexp() == 0 {
+			return fmt.Errorf("%q is no regular expression with a group", expression)
+		}
+		return nil
 	},
 	Run: runSameValue,
 }
 
+// A said is a value in a file.
+type said struct {
+	value    string
+	at       string
+	line, by int // where it stands, the column from 1
+}
+
 func runSameValue(c *Call) {
-	first := ""
-	var at finding.Place
+	var first *said
 	for i, value := range c.texts("values") {
-		name, key, _ := strings.Cut(value, "#")
-		name = fill(name, c.env)
-		if n := c.node(name); n == nil || n.Folder != nil {
-			continue
-		}
-		for _, k := range c.refsOf(name).Of(refs.Key) {
-			said := k.Value
-			if above, below := strings.CutSuffix(key, ".*"); below {
-				child, ok := strings.CutPrefix(k.Name, above+".")
-				if !ok || strings.ContainsAny(child, ".+") || k.Value != "" {
-					continue
-				}
-				said = child
-			} else if k.Name != key || said == "" {
-				continue
-			}
-			if first == "" && i == 0 {
-				first, at = said, finding.Place{Path: name, Line: k.Line}
-				continue
-			}
-			if first != "" && said != first && !(c.flag("ignore-case") && names.Same(said, first)) {
-				c.atRef(name, k, &at, "it says %s where %s says %s", said, at.Path, first)
+		for _, s := range c.said(value) {
+			if first == nil && i == 0 {
+				first = &s
+			} else if first != nil && s.value != first.value && !(c.flag("ignore-case") && names.Same(s.value, first.value)) {
+				c.report(s.at, s.line, s.by, &finding.Place{Path: first.at, Line: first.line}, "it says %s where %s says %s", s.value, first.at, first.value)
 			}
 		}
 	}
+}
+
+// said gives the values that stand at one of the rule's places.
+func (c *Call) said(place string) (all []said) {
+	name, key, isKey := strings.Cut(place, "#")
+	name, expression, isText := strings.Cut(name, "~")
+	name = fill(name, c.env)
+	if n := c.node(name); n == nil || n.Folder != nil {
+		return nil
+	}
+	if isText {
+		expression = strings.TrimPrefix(place, place[:strings.Index(place, "~")+1])
+		text := c.textOf(name)
+		if m := regexp.MustCompile("(?m)" + expression).FindSubmatchIndex(text); m != nil && m[2] >= 0 {
+			line, column := refs.Place(text, refs.Span{Start: int32(m[2]), End: int32(m[3])})
+			all = append(all, said{string(text[m[2]:m[3]]), name, line, column})
+		}
+	}
+	if !isKey || isText {
+		return all
+	}
+	for _, k := range c.refsOf(name).Of(refs.Key) {
+		value := k.Value
+		if above, below := strings.CutSuffix(key, ".*"); below {
+			child, ok := strings.CutPrefix(k.Name, above+".")
+			if !ok || strings.ContainsAny(child, ".+") || k.Value != "" {
+				continue
+			}
+			value = child
+		} else if k.Name != key || value == "" {
+			continue
+		}
+		all = append(all, said{value, name, k.Line, k.Column})
+	}
+	return all
 }
