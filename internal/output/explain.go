@@ -1,7 +1,6 @@
 package output
 
 import (
-	"cmp"
 	"strings"
 
 	"github.com/rivo/uniseg"
@@ -24,7 +23,11 @@ func (p *Page) Answer(a *explain.Answer) {
 		if a.Role != "" {
 			p.fact("role", a.Role)
 		}
-		p.fact("says", cmp.Or(a.Layout, "no layout that is known")+" says nothing more about it")
+		if a.Layout == "" {
+			p.fact("says", "no layout that is known says anything about it")
+		} else {
+			p.fact("says", a.Layout+" says nothing more about it")
+		}
 		return
 	case !a.There:
 		p.printf("%s", p.in(faint, "  not there yet"))

@@ -317,6 +317,18 @@ func (p *pairer) contestable(n *tree.Node, place Place) bool {
 	return false
 }
 
+// meant says whether a node that is called nearly like what the layout has here is meant
+// for that: by what it holds or, of a file that may have any name, because it is wanted.
+func (p *pairer) meant(n *tree.Node, c, placed *layout.Entry, env *layout.Env) bool {
+	switch {
+	case placed != nil:
+		return p.looksLike(n, c, placed, env)
+	case n.Folder != nil:
+		return p.FitOf(n.Folder, c, env).Likely()
+	}
+	return c.Need.Wanted()
+}
+
 // contest takes a name back from a pattern where it looks like a slip for
 // something that the layout wants in this folder and that is not there.
 func (p *pairer) contest(f *tree.Folder, env *layout.Env) {
@@ -333,7 +345,7 @@ func (p *pairer) contest(f *tree.Folder, env *layout.Env) {
 			}
 			// A name that differs in case or separators only is never another one.
 			slip := names.Near(n.Name, name)
-			if slip <= names.Separator || slip < names.Apart && (place.Entry == nil && c.Need.Wanted() && n.Folder == nil || place.Entry != nil && p.looksLike(n, c, place.Entry, env)) {
+			if slip <= names.Separator || slip < names.Apart && p.meant(n, c, place.Entry, env) {
 				*place = Place{Unplaced, place.Entry}
 			}
 		}

@@ -23,7 +23,7 @@ var lookedUp = &Rule{
 		{"files", Paths, true, "the files that hold the names", true},
 		{"by", Regexps, false, "finds a name: its first group; a second one is put before it with a dot", false},
 		{"keys", Texts, false, "the keys of settings whose values are names", false},
-		{"to", Texts, false, "the paths that a name stands for, one of which is to be there: \"{}\" is the name, \"{/}\" has slashes for its dots, \"{_}\" is snake case with slashes for its colons, \"{:}\" has slashes for its colons, \"{.}\" is the name without its ending, \"**/\" any folder", false},
+		{"to", Texts, false, "the paths that a name stands for, one of which is to be there: \"{}\" is the name, \"{/}\" has slashes for its dots, \"{_}\" is snake case with slashes for its colons, \"{:}\" has slashes for its colons, \"{.}\" is the name without its ending, \"{/_}\" has an underscore before its last part, \"**/\" any folder", false},
 		{"module", Flag, false, "true where a name is a module, perhaps with what it gives after a colon", false},
 		{"defined", Regexps, false, "finds what defines a name: its first group", false},
 		{"in", Paths, false, "the files that define names; those that hold them, if left out", true},
@@ -85,7 +85,9 @@ func runNames(c *Call) {
 func (c *Call) spoken(files []file) []spoken {
 	var all []spoken
 	for _, f := range files {
-		if c.lends(f.path) {
+		// A rule that asks for templates by their ending means the templates.
+		asked := path.Ext(f.path) == ".erb" && f.pattern != nil && path.Ext(f.pattern.Text) == ".erb"
+		if c.lends(f.path) && !asked {
 			continue
 		}
 		var keys []refs.Ref
@@ -224,7 +226,7 @@ func places(to, name string) string {
 		parts = append(parts, names.To(names.Snake, part))
 	}
 	name = strings.ReplaceAll(name, `\`, "/")
-	return strings.NewReplacer("{/}", strings.ReplaceAll(name, ".", "/"), "{_}", strings.Join(parts, "/"), "{:}", strings.Trim(strings.ReplaceAll(name, ":", "/"), "/"), "{.}", strings.TrimSuffix(name, path.Ext(name)), "{}", name).Replace(to)
+	return strings.NewReplacer("{/}", strings.ReplaceAll(name, ".", "/"), "{_}", strings.Join(parts, "/"), "{:}", strings.Trim(strings.ReplaceAll(name, ":", "/"), "/"), "{.}", strings.TrimSuffix(name, path.Ext(name)), "{/_}", path.Join(path.Dir(name), "_"+path.Base(name)), "{}", name).Replace(to)
 }
 
 // reaches says whether something is at a path, which may begin with any folder, and
