@@ -86,7 +86,7 @@ func languageOf(name string) *lang.Language {
 		return &settings.Env
 	case strings.HasPrefix(base, "Dockerfile.") || strings.HasSuffix(base, ".Dockerfile"):
 		return &container.Language
-	case strings.HasPrefix(base, "requirements") && (strings.HasSuffix(base, ".txt") || strings.HasSuffix(base, ".in")):
+	case pip.IsList(name):
 		return &pip.Language
 	}
 	return byEnding[path.Ext(base)]

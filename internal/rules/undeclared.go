@@ -129,9 +129,13 @@ func undeclaredPython(c *Call, e *refs.Edge) (name, manifest string) {
 		return "", ""
 	}
 	for _, at := range []string{"requirements.in", "requirements.txt", "pyproject.toml", "Pipfile"} {
-		if c.node(at) != nil {
-			return first, at
+		if c.node(at) == nil {
+			continue
 		}
+		if at == "pyproject.toml" && !bytes.Contains(c.textOf(at), []byte("dependencies")) {
+			continue // settings of tools; what is needed is listed elsewhere
+		}
+		return first, at
 	}
 	return "", ""
 }

@@ -2,11 +2,21 @@
 package pip
 
 import (
+	"path"
 	"strings"
 
 	"dicaxon/internal/lazy"
 	"dicaxon/internal/refs/lang"
 )
+
+// IsList says whether a file of that path is a list of requirements, by the names that
+// people give them: requirements.txt, dev-requirements.in, requirements/base.txt.
+func IsList(name string) bool {
+	base := path.Base(name)
+	stem, ending := strings.TrimSuffix(base, path.Ext(base)), path.Ext(base)
+	return (ending == ".txt" || ending == ".in") &&
+		(strings.HasPrefix(stem, "requirements") || strings.HasSuffix(stem, "requirements") || path.Base(path.Dir(name)) == "requirements")
+}
 
 // Language is a list of requirements: the value is the constraint, and a further
 // list that is included is a Path.

@@ -8,6 +8,7 @@ import (
 
 	"dicaxon/internal/lazy"
 	"dicaxon/internal/refs/lang"
+	"dicaxon/internal/refs/lang/pip"
 )
 
 // resolve looks a module up as the usual settings of the search path have it: from
@@ -266,12 +267,13 @@ func requires(l *lang.Look) map[string]bool {
 				}
 			}
 		}
-		for stem, files := range l.Stems() {
-			if strings.HasPrefix(stem, "requirements") {
-				for _, at := range files {
-					for _, r := range l.Of(at).Of(lang.Import) {
-						all[squeezed(r.Name)] = true
-					}
+		for _, files := range l.Stems() {
+			for _, at := range files {
+				if !pip.IsList(at) {
+					continue
+				}
+				for _, r := range l.Of(at).Of(lang.Import) {
+					all[squeezed(r.Name)] = true
 				}
 			}
 		}
