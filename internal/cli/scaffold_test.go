@@ -128,6 +128,41 @@ func TestScaffoldGit(t *testing.T) {
 	}
 }
 
+// TestScaffoldGitRunsNothingElse: within a hook of another repository, and with hooks,
+// monitors and templates in the settings, git makes the new repository and runs nothing.
+func TestScaffoldGitRunsNothingElse(t *testing.T) {
+	home, dir := t.TempDir(), t.TempDir()
+	ran := filepath.Join(dir, "ran")
+	program := "#!/bin/sh\necho x >> " + ran + "\n"
+	treetest.Add(t, home, map[string]string{
+		".gitconfig":       "[user]\n\tname = Crew\n\temail = crew@gannet.example\n[core]\n\thooksPath = " + home + "/hooks\n\tfsmonitor = " + home + "/hooks/post-commit\n[init]\n\ttemplateDir = " + home + "/template\n",
+		"hooks/pre-commit": program, "hooks/post-commit": program, "template/hooks/pre-commit": program,
+	})
+	for _, hook := range []string{"hooks/pre-commit", "hooks/post-commit", "template/hooks/pre-commit"} {
+		if err := os.Chmod(filepath.Join(home, hook), 0o755); err != nil {
+			t.Fatal(err)
+		}
+	}
+	t.Setenv("HOME", home)
+	t.Setenv("GIT_CONFIG_NOSYSTEM", "1")
+	command(t, dir, "git", "init", "--quiet", "other")
+	t.Setenv("GIT_DIR", filepath.Join(dir, "other", ".git"))
+	t.Setenv("GIT_INDEX_FILE", filepath.Join(dir, "other", ".git", "index"))
+	t.Setenv("GIT_WORK_TREE", filepath.Join(dir, "other"))
+	if o := run(t, dir, "scaffold", "rust/crate", "new", "--yes", "--git"); o.status != 0 {
+		t.Fatal(o.err)
+	}
+	if text, err := os.ReadFile(ran); err == nil {
+		t.Errorf("something ran: %s", text)
+	}
+	if _, err := os.Stat(filepath.Join(dir, "new", ".git", "HEAD")); err != nil {
+		t.Error("the new project is no repository")
+	}
+	if logs, _ := os.ReadDir(filepath.Join(dir, "other", ".git", "logs")); len(logs) > 0 {
+		t.Error("it committed into the other repository")
+	}
+}
+
 func TestScaffoldAsks(t *testing.T) {
 	dir := t.TempDir()
 	// script gives the program a terminal of its own.

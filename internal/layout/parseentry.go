@@ -154,7 +154,7 @@ func (p *parser) onTheWay(parent *Entry, key *source.Node) (*Entry, *source.Node
 		first.Text = name + "/"
 		e, err := parseKey(&first, p.layout.Shapes)
 		if err != nil {
-			return parent, key // which complains of the whole
+			return parent, &first // whose reading complains
 		}
 		if i := parent.index(e.Key); i >= 0 {
 			e = parent.Entries[i]

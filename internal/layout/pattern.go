@@ -126,6 +126,8 @@ func plainName(text string) error {
 		return fmt.Errorf(`%q holds a slash; one key is one name, what is below it goes under "tree"`, text)
 	case strings.ContainsRune(text, 0):
 		return fmt.Errorf("%q holds a NUL", text)
+	case names.IsGitFolder(text):
+		return fmt.Errorf("%q is where git keeps its own; what is written there runs with the next call of git", text)
 	case strings.TrimSpace(text) != text:
 		return fmt.Errorf("%q begins or ends with a space", text)
 	}

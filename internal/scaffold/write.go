@@ -7,6 +7,7 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"slices"
 	"strings"
 )
 
@@ -159,14 +160,25 @@ func moveInto(stage, dir string) error {
 }
 
 // commit makes a git repository with a first commit in stage.
+// unprompted keeps git from running anything but itself: no hooks, monitors, templates or
+// signing programs, whatever the settings of the machine say.
+var unprompted = []string{"-c", "core.hooksPath=" + os.DevNull, "-c", "core.fsmonitor=false", "-c", "init.templateDir=", "-c", "commit.gpgSign=false"}
+
+// ofAuthor says whether a setting of the environment only says who commits, and when.
+func ofAuthor(set string) bool {
+	return strings.HasPrefix(set, "GIT_AUTHOR_") || strings.HasPrefix(set, "GIT_COMMITTER_") || strings.HasPrefix(set, "GIT_CONFIG_")
+}
+
 func (p *Plan) commit(stage string) error {
 	for _, args := range [][]string{
 		{"init", "--quiet"},
 		{"add", "--all"},
 		{"commit", "--quiet", "--message", "Start from the layout " + p.Layout.Name},
 	} {
-		git := exec.Command("git", args...)
+		git := exec.Command("git", append(unprompted, args...)...)
 		git.Dir = stage
+		// Inside a hook these name another repository than the new one.
+		git.Env = slices.DeleteFunc(os.Environ(), func(set string) bool { return strings.HasPrefix(set, "GIT_") && !ofAuthor(set) })
 		out, err := git.CombinedOutput()
 		if errors.Is(err, exec.ErrNotFound) {
 			return fmt.Errorf("--git needs git, which is not installed; nothing was written")
