@@ -9,7 +9,6 @@ import (
 	"errors"
 	"fmt"
 	"io/fs"
-	"os"
 	"path/filepath"
 	"regexp"
 	"slices"
@@ -19,6 +18,7 @@ import (
 	"github.com/google/renameio/v2"
 
 	"dicaxon/internal/finding"
+	"dicaxon/internal/safe"
 	"dicaxon/internal/tree"
 	"dicaxon/internal/workspace"
 )
@@ -235,7 +235,7 @@ func readAccepted(w *workspace.Workspace) ([]finding.Finding, error) {
 		if folder != w.Repository.Top && folder.Find(AcceptedName) == nil {
 			continue
 		}
-		text, err := os.ReadFile(filepath.Join(w.Root, filepath.FromSlash(folder.Path()), AcceptedName))
+		text, err := safe.ReadFile(w.Root, folder.Path()+AcceptedName, safe.Listing)
 		if errors.Is(err, fs.ErrNotExist) {
 			continue
 		}

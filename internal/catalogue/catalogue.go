@@ -15,6 +15,7 @@ import (
 	"sync"
 
 	"dicaxon/internal/layout"
+	"dicaxon/internal/safe"
 )
 
 //go:embed layouts/frameworks.yaml layouts/*/*/layout.yaml all:layouts/*/*/starters
@@ -63,7 +64,7 @@ func (c Catalogue) Open(name string) (fs.FS, string, error) {
 		if _, err := os.Stat(filepath.Join(dir, layout.FileName)); err != nil {
 			return nil, shown, fmt.Errorf("%s: a layout's folder holds a %s: %w", name, layout.FileName, err)
 		}
-		return os.DirFS(dir), shown, nil
+		return safe.FS(dir), shown, nil
 	}
 	dir := path.Join("layouts", name)
 	if !fs.ValidPath(dir) || strings.Count(name, "/") != 1 {

@@ -6,12 +6,12 @@ import (
 	"bytes"
 	"context"
 	"database/sql"
+	"dicaxon/internal/safe"
 	"encoding/csv"
 	"encoding/json"
 	"errors"
 	"fmt"
 	"net/url"
-	"os"
 	"path/filepath"
 	"slices"
 	"strings"
@@ -30,7 +30,7 @@ func Read(source string) ([]string, error) {
 	if IsDatabase(source) {
 		return ask(source)
 	}
-	text, err := os.ReadFile(source)
+	text, err := safe.ReadAny(source, safe.Listing)
 	if err != nil {
 		return nil, err
 	}

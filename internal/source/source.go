@@ -121,6 +121,9 @@ func Join(all []error) error {
 	return Errors(all)
 }
 
+// mostShown is how much of a line a complaint shows, in bytes.
+const mostShown = 200
+
 // Errorf makes a complaint about the node.
 func (n *Node) Errorf(format string, args ...any) error {
 	return n.File.errorAt(n.Line, n.Column, fmt.Sprintf(format, args...))
@@ -130,6 +133,9 @@ func (f *File) errorAt(line, column int, message string) error {
 	e := &Error{File: f.Name, Line: max(line, 1), Column: max(column, 1), Message: message}
 	if 1 <= line && line <= len(f.lines) {
 		e.Shown = strings.TrimRight(f.lines[line-1], "\r")
+		if len(e.Shown) > mostShown {
+			e.Shown = strings.ToValidUTF8(e.Shown[:mostShown], "") + "…"
+		}
 	}
 	return e
 }

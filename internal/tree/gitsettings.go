@@ -3,6 +3,7 @@ package tree
 import (
 	"bytes"
 	"cmp"
+	"dicaxon/internal/safe"
 	"os"
 	"path/filepath"
 	"strings"
@@ -52,7 +53,7 @@ func gitFolder(dir string) (work, common string) {
 		}
 		return git, git
 	}
-	text, err := os.ReadFile(git)
+	text, err := safe.ReadAny(git, safe.Settings)
 	if err != nil {
 		return "", ""
 	}
@@ -61,7 +62,7 @@ func gitFolder(dir string) (work, common string) {
 		return "", ""
 	}
 	to = below(dir, to)
-	if common, err := os.ReadFile(filepath.Join(to, "commondir")); err == nil {
+	if common, err := safe.ReadAny(filepath.Join(to, "commondir"), safe.Settings); err == nil {
 		return to, below(to, strings.TrimSpace(string(common)))
 	}
 	return to, to
@@ -100,7 +101,7 @@ func readGitSettings(common string) gitSettings {
 }
 
 func (s *gitSettings) read(path, home string, depth int) {
-	text, err := os.ReadFile(path)
+	text, err := safe.ReadAny(path, safe.Settings)
 	if err != nil || depth > maxInclude {
 		return
 	}

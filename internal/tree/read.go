@@ -1,6 +1,7 @@
 package tree
 
 import (
+	"dicaxon/internal/safe"
 	"errors"
 	"fmt"
 	"os"
@@ -102,7 +103,7 @@ func (r *reader) outermost(common, base string) *ignoreList {
 }
 
 func (r *reader) listOf(path, base string, next *ignoreList) *ignoreList {
-	text, err := os.ReadFile(path)
+	text, err := safe.ReadAny(path, safe.Settings)
 	r.mu.Lock()
 	r.repository.outside[path+"\x00"+base] = string(text)
 	r.mu.Unlock()

@@ -10,6 +10,7 @@ import (
 	"dicaxon/internal/catalogue"
 	"dicaxon/internal/identify"
 	"dicaxon/internal/layout"
+	"dicaxon/internal/safe"
 	"dicaxon/internal/source"
 	"dicaxon/internal/tree"
 )
@@ -86,7 +87,7 @@ func fitsAny(patterns []string, name string) bool {
 // that can be read.
 func TeamLayouts(at string) []*layout.Layout {
 	root := Root(at, "")
-	text, err := os.ReadFile(filepath.Join(root, FileName))
+	text, err := safe.ReadFile(root, FileName, safe.Settings)
 	if err != nil {
 		return nil
 	}
