@@ -131,23 +131,28 @@ func (c *Call) definers() func(from string) *definitions {
 	if c.regexps["defined"] == nil {
 		return func(string) *definitions { return nil }
 	}
-	files := c.files("in")
+	option := "in"
 	if c.paths["in"] == nil {
-		files = c.files("files")
+		option = "files"
 	}
+	files := append(c.files(option), c.coming(option)...) // what is astray defines its names at home
 	if !c.flag("beside") {
 		all := c.defined(files)
 		return func(string) *definitions { return all }
 	}
 	in := map[string][]file{}
 	for _, f := range files {
-		in[path.Dir(f.path)] = append(in[path.Dir(f.path)], f)
+		dir := path.Dir(c.homeOf(f.path))
+		in[dir] = append(in[dir], f)
 	}
 	known := map[string]*definitions{}
 	return func(from string) *definitions {
-		dir := path.Dir(from)
+		dir := path.Dir(c.homeOf(from))
 		if known[dir] == nil {
 			known[dir] = c.defined(in[dir])
+			if len(known[dir].names) == 0 {
+				known[dir].files = 0 // what defines them all is what is absent
+			}
 		}
 		return known[dir]
 	}

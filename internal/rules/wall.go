@@ -33,7 +33,8 @@ func runWall(c *Call) {
 	files := c.files("files")
 	c.readAhead(files)
 	for _, f := range files {
-		if c.fits("except", f.path) {
+		// What is astray is on the side where it belongs.
+		if home := c.homeOf(f.path); c.fits("except", f.path) || home != f.path && !c.fits("files", home) {
 			continue
 		}
 		c.tellBeyond(f, apart)
