@@ -204,7 +204,7 @@ func TestBadCalls(t *testing.T) {
 		{"check answer", 2, `flask/areas does not ask for "projct"; did you mean "project"?`},
 		{"check huge", 2, "larger than 1024 KiB"},
 		{"check bomb", 2, "anchors, aliases, tags and merge keys are not part of the language"},
-		{"layouts --check starter", 0, ""},
+		{"layouts --check starter", 2, "a starter of team/x does not render: a.tmpl:2:2"},
 		{"layouts --check nul", 2, "holds a NUL"},
 		{"layouts --check cycle/one", 2, "builds on itself"},
 		{"layouts --check absolute", 2, "is an absolute path"},

@@ -5,6 +5,7 @@ import (
 	"errors"
 	"io/fs"
 	"os"
+	"path/filepath"
 	"slices"
 
 	"github.com/spf13/cobra"
@@ -116,9 +117,13 @@ func open(name string) (*layout.Layout, error) {
 
 // checkLayout checks a team's layout; a folder need not begin with a dot here.
 func (p *program) checkLayout(ctx context.Context, folder string) error {
-	r, err := app.CheckLayout(ctx, folder)
+	full, err := filepath.Abs(folder)
+	if err != nil {
+		return err
+	}
+	r, err := app.CheckLayout(ctx, full)
 	if errors.Is(err, fs.ErrNotExist) {
-		return callf("%s", workspace.NoLayout(folder))
+		return callf("%s", workspace.NoLayout(full))
 	}
 	if err != nil {
 		return err

@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 	"testing"
+	"time"
 
 	"dicaxon/internal/manifest"
 	"dicaxon/internal/source"
@@ -129,6 +130,28 @@ rules:
 	}
 	if l.Find("Kernel.php").Need != Must {
 		t.Error("the layout itself was changed")
+	}
+}
+
+// TestPatternsTakeNoTime: names that nearly fit a pattern of many open parts.
+func TestPatternsTakeNoTime(t *testing.T) {
+	late := time.AfterFunc(10*time.Second, func() { panic("matching takes too long") })
+	defer late.Stop()
+	name := strings.Repeat("a", 250)
+	for _, text := range []string{strings.Repeat("*a", 100) + "b", strings.Repeat("?*", 60) + "b", "<x:snake><y:snake><z:snake><w:snake><v:snake>b", "*<x>*<y>*<z>*b"} {
+		p, err := parsePattern(text)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if _, ok := p.Match(name, nil); ok {
+			t.Errorf("%.20s fits", text)
+		}
+		if _, ok := p.Match(name+"b", nil); !ok {
+			t.Errorf("%.20s does not fit what it should", text)
+		}
+	}
+	if _, err := parsePattern("<x>*<x>*<y>b"); err == nil {
+		t.Error("a name captured twice, with five parts that vary, is taken")
 	}
 }
 

@@ -19,6 +19,7 @@ type Pattern struct {
 	Fixed  int    // how many characters are given
 	Ending string // the last ending where it is given whole, such as ".html"
 	parts  []part
+	open   int // how many parts vary
 }
 
 type part struct {
@@ -106,11 +107,36 @@ func parsePattern(text string) (Pattern, error) {
 		p.Exact = text
 	}
 	p.Ending = p.ending()
-	return p, nil
+	return p, p.bounded()
 }
 
 // PlainName says what is wrong with a name of one file or folder, or nil.
 func PlainName(text string) error { return plainName(text) }
+
+// mostOpen is how many parts of a pattern that captures one name twice may vary.
+const mostOpen = 4
+
+// bounded counts the parts that vary, and refuses a pattern that could not be matched in
+// reasonable time.
+func (p *Pattern) bounded() error {
+	seen := map[string]bool{}
+	twice := false
+	for _, q := range p.parts {
+		if q.kind == fixed {
+			continue
+		}
+		p.open++
+		twice = twice || q.kind == capture && seen[q.text]
+		seen[q.text] = q.kind == capture
+	}
+	if twice && p.open > mostOpen {
+		return fmt.Errorf("%q captures one name twice and has %d parts that vary; at most %d may", p.Text, p.open, mostOpen)
+	}
+	if twice {
+		p.open = 0 // matched without a memory
+	}
+	return nil
+}
 
 func plainName(text string) error {
 	switch {
@@ -230,109 +256,6 @@ func (p *Pattern) rank() int {
 		}
 	}
 	return p.Fixed*100 + shaped*10 - open
-}
-
-// Match says whether name fits, and gives env with what was captured. A name
-// that env holds already fits only with that value, in the shape asked for here.
-func (p *Pattern) Match(name string, env *Env) (*Env, bool) {
-	if p.Exact != "" {
-		return env, p.Exact == name
-	}
-	if len(name) < p.Fixed || p.Ending != "" && !strings.HasSuffix(name, p.Ending) {
-		return env, false
-	}
-	if p.Ending != "" && len(p.parts) == 2 && p.parts[0].kind == anyRun && p.parts[1].text == p.Ending {
-		return env, true
-	}
-	return matchParts(p.parts, name, env)
-}
-
-func matchParts(parts []part, name string, env *Env) (*Env, bool) {
-	if len(parts) == 0 {
-		return env, name == ""
-	}
-	q, rest := parts[0], parts[1:]
-	switch q.kind {
-	case fixed:
-		if after, ok := strings.CutPrefix(name, q.text); ok {
-			return matchParts(rest, after, env)
-		}
-		return env, false
-	case anyOne:
-		for i := range name {
-			if i > 0 {
-				return matchParts(rest, name[i:], env)
-			}
-		}
-		if name != "" {
-			return matchParts(rest, "", env)
-		}
-		return env, false
-	case capture:
-		if value, bound := env.Get(q.text); bound {
-			if n := q.prefix(name, value); n > 0 {
-				return matchParts(rest, name[n:], env)
-			}
-			return env, false
-		}
-	}
-	return matchRun(q, rest, name, env)
-}
-
-// prefix gives how long the beginning of name is that writes a captured value,
-// or 0: the value itself or, where the part has a shape, its words in it.
-func (q *part) prefix(name, value string) int {
-	if strings.HasPrefix(name, value) && q.shape.Fits(value) {
-		return len(value)
-	}
-	if n := names.SamePrefix(name, value); q.shape != "" && n > 0 && q.shape.Fits(name[:n]) {
-		return n
-	}
-	return 0
-}
-
-// written gives a captured value in the shape of the part.
-func (q *part) written(value string) string {
-	if q.shape.Fits(value) {
-		return value
-	}
-	return names.To(q.shape, value)
-}
-
-// Rewrites says whether the pattern has a captured name in a shape of its own,
-// so that there are several ways to write it.
-func (p *Pattern) Rewrites() bool {
-	return slices.ContainsFunc(p.parts, func(q part) bool { return q.kind == capture && q.shape != "" })
-}
-
-// matchRun tries every length for an open part, the shortest first.
-func matchRun(q part, rest []part, name string, env *Env) (*Env, bool) {
-	first, last := 0, len(name)
-	if q.kind == capture {
-		first = 1
-	}
-	if len(rest) == 0 {
-		first = last
-		if q.kind == capture && name == "" {
-			return env, false
-		}
-	}
-	for n := first; n <= last; n++ {
-		if len(rest) > 0 && rest[0].kind == fixed && !strings.HasPrefix(name[n:], rest[0].text) {
-			continue
-		}
-		bound := env
-		if q.kind == capture {
-			if !q.shape.Fits(name[:n]) {
-				continue
-			}
-			bound = env.Bind(q.text, name[:n])
-		}
-		if got, ok := matchParts(rest, name[n:], bound); ok {
-			return got, true
-		}
-	}
-	return env, false
 }
 
 // Fill writes the pattern with captured names put in. Complete is false where
