@@ -205,6 +205,7 @@ func TestBadCalls(t *testing.T) {
 		{"check huge", 2, "larger than 1024 KiB"},
 		{"check bomb", 2, "anchors, aliases, tags and merge keys are not part of the language"},
 		{"layouts --check starter", 2, "a starter of team/x does not render: a.tmpl:2:2"},
+		{"layouts --check starter/layout.yaml", 2, "does not render"},
 		{"layouts --check nul", 2, "holds a NUL"},
 		{"layouts --check cycle/one", 2, "builds on itself"},
 		{"layouts --check absolute", 2, "is an absolute path"},

@@ -121,6 +121,9 @@ func (p *program) checkLayout(ctx context.Context, folder string) error {
 	if err != nil {
 		return err
 	}
+	if filepath.Base(full) == layout.FileName { // the file is as good as its folder
+		full = filepath.Dir(full)
+	}
 	r, err := app.CheckLayout(ctx, full)
 	if errors.Is(err, fs.ErrNotExist) {
 		return callf("%s", workspace.NoLayout(full))
