@@ -67,7 +67,8 @@ func TestRegistryGinScaffoldBuildsVetsAndTests(t *testing.T) {
 }
 
 // TestRegistryScaffoldsParse reads the files of starters whose toolchain is
-// not to be had with the grammars of their languages.
+// not to be had with the grammars of their languages. The largest of these are too much
+// for the optimising compiler of newer versions of Node.js, so that it is left out.
 func TestRegistryScaffoldsParse(t *testing.T) {
 	tools := t.TempDir()
 	copyFile(t, "testdata/parse.mjs", filepath.Join(tools, "parse.mjs"))
@@ -75,7 +76,7 @@ func TestRegistryScaffoldsParse(t *testing.T) {
 	for _, layout := range []string{"dotnet/controllers", "dotnet/endpoints", "dotnet/layers", "flutter/features", "flutter/screens", "kotlin/gradle", "spring/service", "swift/modules", "swift/package", "swift/xcode"} {
 		for _, answers := range [][]string{nil, scaffolds[layout]} {
 			root := scaffolded(t, layout, answers...)
-			command(t, tools, "node", append([]string{"parse.mjs"}, filesIn(t, root)...)...)
+			command(t, tools, "node", append([]string{"--liftoff-only", "parse.mjs"}, filesIn(t, root)...)...)
 			for _, path := range filesIn(t, root) {
 				switch filepath.Ext(path) {
 				case ".xml", ".csproj", ".slnx":
