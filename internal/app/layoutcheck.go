@@ -2,7 +2,6 @@ package app
 
 import (
 	"context"
-	"errors"
 	"fmt"
 	"maps"
 	"path/filepath"
@@ -46,7 +45,7 @@ func CheckLayout(ctx context.Context, folder string) (*LayoutReport, error) {
 		return nil, err
 	}
 	if _, err := rules.Compile(l, common); err != nil {
-		mistakes = append(mistakes, singly(err)...)
+		mistakes = append(mistakes, err)
 	}
 	mistakes = append(mistakes, l.Shadowed()...)
 	r := &LayoutReport{Layout: l}
@@ -62,15 +61,6 @@ func CheckLayout(ctx context.Context, folder string) (*LayoutReport, error) {
 		}
 	}
 	return r, source.Join(mistakes)
-}
-
-// singly gives the errors that one error holds.
-func singly(err error) []error {
-	var several source.Errors
-	if errors.As(err, &several) {
-		return several
-	}
-	return []error{err}
 }
 
 var trialWords = []string{"tide tables", "berth plans", "crew lists", "sailing days", "cargo manifests"}

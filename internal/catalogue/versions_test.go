@@ -14,7 +14,7 @@ import (
 )
 
 var (
-	asked  = regexp.MustCompile(`[\[{] ?(?:version|major) "([^"]+)"`)
+	asked  = regexp.MustCompile(`[\[{] ?version "([^"]+)"`)
 	pinned = regexp.MustCompile(`"[\^~]\d|==\d|<version>\d+\.\d+\.\d+<|Version="\d`)
 )
 

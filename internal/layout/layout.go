@@ -275,12 +275,7 @@ func (e *Entry) child(name string, folder bool) *Entry {
 }
 
 // Shape gives the shape of that name: one of the language, or one of the layout's own.
-func (l *Layout) Shape(name string) names.Shape {
-	if own, ok := l.Shapes[name]; ok {
-		return own
-	}
-	return names.Shape(name)
-}
+func (l *Layout) Shape(name string) (names.Shape, bool) { return shapeNamed(name, l.Shapes) }
 
 // Open makes a layout that wants nothing and lets everything be.
 func Open(name, title string) *Layout {

@@ -119,7 +119,7 @@ var (
 
 func init() {
 	layoutKeys = keys[*Layout]{
-		"dicaxon":       func(*parser, *Layout, *source.Node) error { return nil }, // read before
+		"dicaxon":       readBefore,
 		"layout":        readName,
 		"starter-marks": readMarks,
 		"title":         text("title", func(l *Layout) *string { return &l.Title }),
@@ -127,11 +127,11 @@ func init() {
 		"describes":     text("describes", func(l *Layout) *string { return &l.Describes }),
 		"base":          func(_ *parser, l *Layout, n *source.Node) (err error) { l.Base, err = n.Bool("base"); return },
 		"general":       func(_ *parser, l *Layout, n *source.Node) (err error) { l.General, err = n.Bool("general"); return },
-		"builds-on":     func(*parser, *Layout, *source.Node) error { return nil }, // read before
+		"builds-on":     readBefore,
 		"signs":         readSigns,
 		"asks":          readAsks,
 		"rules":         readRules,
-		"shapes":        func(*parser, *Layout, *source.Node) error { return nil }, // read before
+		"shapes":        readBefore,
 		"first-steps": func(_ *parser, l *Layout, n *source.Node) (err error) {
 			l.FirstSteps, err = n.Strings("first-steps")
 			return
@@ -161,6 +161,9 @@ func init() {
 	}
 }
 
+// readBefore stands for the keys that begin has read.
+func readBefore(*parser, *Layout, *source.Node) error { return nil }
+
 // begin reads the layout file of a folder, as far as what it builds on.
 func begin(fsys fs.FS, shown string) (*parser, error) {
 	n, err := source.ReadFile(fsys, FileName, shown)
@@ -172,17 +175,16 @@ func begin(fsys fs.FS, shown string) (*parser, error) {
 	}
 	p := &parser{shown: shown, fsys: fsys, text: n, layout: &Layout{Marks: [2]string{"{{", "}}"}, Root: &Entry{Folder: true, Others: ShouldNot}}}
 	p.layout.Root.given = map[string]bool{}
-	for _, first := range []struct {
-		key  string
-		read func(*parser, *Layout, *source.Node) error
-	}{{"dicaxon", readVersion}, {"builds-on", readBuildsOn}, {"shapes", readShapes}} {
-		if value := n.Get(first.key); value != nil {
-			if err := first.read(p, p.layout, value); first.key == "dicaxon" && err != nil {
-				return nil, err // what another version means by its keys is not known
-			} else {
-				p.note(err)
-			}
+	if version := n.Get("dicaxon"); version != nil {
+		if err := checkVersion(version); err != nil {
+			return nil, err // what another version means by its keys is not known
 		}
+	}
+	if value := n.Get("builds-on"); value != nil {
+		p.note(readBuildsOn(p, value))
+	}
+	if value := n.Get("shapes"); value != nil {
+		p.note(readShapes(p, value))
 	}
 	return p, nil
 }
@@ -202,7 +204,7 @@ func (p *parser) read() {
 	}
 }
 
-func readVersion(_ *parser, _ *Layout, n *source.Node) error {
+func checkVersion(n *source.Node) error {
 	if n.Kind != source.Scalar || n.Text != Version {
 		return n.Errorf("this program reads version %s of the layout language", Version)
 	}
@@ -224,8 +226,8 @@ func readMarks(_ *parser, l *Layout, n *source.Node) error {
 	return nil
 }
 
-func readBuildsOn(p *parser, l *Layout, n *source.Node) (err error) {
+func readBuildsOn(p *parser, n *source.Node) (err error) {
 	p.buildsOn = n
-	l.BuildsOn, err = n.Strings("builds-on")
+	p.layout.BuildsOn, err = n.Strings("builds-on")
 	return err
 }

@@ -9,11 +9,12 @@ import (
 )
 
 // readShapes reads the shapes of names that a layout makes up.
-func readShapes(p *parser, l *Layout, n *source.Node) error {
+func readShapes(p *parser, n *source.Node) error {
 	if n.Kind != source.Mapping {
 		return n.Errorf("shapes is written as names with regular expressions, not as %s", n.Kind)
 	}
-	l.Shapes = map[string]names.Shape{}
+	own := map[string]names.Shape{}
+	p.layout.Shapes = own
 	for _, pair := range n.Pairs {
 		name := pair.Key.Text
 		expression, err := pair.Value.String("a shape")
@@ -26,9 +27,9 @@ func readShapes(p *parser, l *Layout, n *source.Node) error {
 		case slices.Contains(names.Shapes, names.Shape(name)):
 			p.note(pair.Key.Errorf("there is a shape %q already", name))
 		}
-		if l.Shapes[name], err = names.OwnShape(expression); err != nil {
+		if own[name], err = names.OwnShape(expression); err != nil {
 			p.note(pair.Value.Errorf("the shape %q is no regular expression: %s", name, strings.TrimPrefix(err.Error(), "error parsing regexp: ")))
-			l.Shapes[name] = ""
+			own[name] = ""
 		}
 	}
 	return nil

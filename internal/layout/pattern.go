@@ -62,7 +62,7 @@ var captureForm = regexp.MustCompile(`^[a-z][a-z0-9-]*$`)
 // parsePattern reads one spelling, without a folder's slash.
 func parsePattern(text string) (Pattern, error) {
 	p := Pattern{Text: text}
-	if err := plainName(text); err != nil {
+	if err := PlainName(text); err != nil {
 		return p, err
 	}
 	var literal strings.Builder
@@ -110,9 +110,6 @@ func parsePattern(text string) (Pattern, error) {
 	return p, p.bounded()
 }
 
-// PlainName says what is wrong with a name of one file or folder, or nil.
-func PlainName(text string) error { return plainName(text) }
-
 // mostOpen is how many parts of a pattern that captures one name twice may vary.
 const mostOpen = 4
 
@@ -138,7 +135,8 @@ func (p *Pattern) bounded() error {
 	return nil
 }
 
-func plainName(text string) error {
+// PlainName says what is wrong with a name of one file or folder, or nil.
+func PlainName(text string) error {
 	switch {
 	case text == "":
 		return fmt.Errorf("a name is empty")
@@ -172,13 +170,22 @@ func parseCapture(text string) (part, error) {
 	return c, nil
 }
 
+// shapeNamed gives the shape of that name: one of the language, or one of a layout's own.
+func shapeNamed(name string, own map[string]names.Shape) (names.Shape, bool) {
+	if shape := names.Shape(name); slices.Contains(names.Shapes, shape) {
+		return shape, true
+	}
+	shape, ok := own[name]
+	return shape, ok
+}
+
 // settle finds the shape that a capture names: one of the language, or one of the
 // layout's own.
 func (q *part) settle(own map[string]names.Shape) error {
-	if q.kind != capture || q.shape == "" || q.shape.Own() || slices.Contains(names.Shapes, q.shape) {
+	if q.kind != capture || q.shape == "" || q.shape.Own() {
 		return nil
 	}
-	shape, ok := own[string(q.shape)]
+	shape, ok := shapeNamed(string(q.shape), own)
 	if !ok {
 		var all []string
 		for _, s := range names.Shapes {

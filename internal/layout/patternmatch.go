@@ -1,9 +1,10 @@
 package layout
 
 import (
-	"dicaxon/internal/names"
 	"slices"
 	"strings"
+
+	"dicaxon/internal/names"
 )
 
 // Match says whether name fits, and gives env with what was captured. A name
@@ -25,8 +26,8 @@ func (p *Pattern) Match(name string, env *Env) (*Env, bool) {
 	return matchParts(p.parts, name, env, &dead{of: make([]bool, (len(p.parts)+1)*(len(name)+1)), width: len(name) + 1})
 }
 
-// dead remembers from where in a pattern and a name no way led on, so that matching is
-// linear in pattern times name. A pattern that captures one name twice has none: there a
+// dead remembers from where in a pattern and a name no way led on, so that none of these
+// places is gone on from twice. A pattern that captures one name twice has none: there a
 // way depends on what was captured before.
 type dead struct {
 	of    []bool

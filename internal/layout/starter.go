@@ -36,7 +36,6 @@ var StarterFunctions = template.FuncMap{
 	"join":     strings.Join,
 	"starts":   startsWithOne,
 	"version":  versions.Of,
-	"major":    versions.Major,
 }
 
 // startsWithOne says whether a text starts with one of several words.

@@ -3,7 +3,6 @@ package output
 import (
 	"fmt"
 	"io"
-	"strings"
 
 	"dicaxon/internal/app"
 	"dicaxon/internal/catalogue"
@@ -130,10 +129,12 @@ func LayoutCheckJSON(out io.Writer, r *app.LayoutReport) error {
 
 // LayoutChecked writes that a layout is in order, for people.
 func LayoutChecked(out io.Writer, r *app.LayoutReport) {
-	fmt.Fprintf(out, "%s is in order: %s, %s, %s.\n", r.Layout.Name, strings.Replace(count(len(r.Layout.Entries)-1, "entry"), "entrys", "entries", 1),
-		count(r.Starters, "starter"), count(len(r.Layout.Rules), "rule"))
-	if r.Tried > 0 {
-		fmt.Fprintf(out, "%s, made in memory, %s its check.\n", count(r.Tried, "project"), map[bool]string{true: "passes", false: "pass"}[r.Tried == 1])
+	fmt.Fprintf(out, "%s is in order: %s, %s, %s.\n", r.Layout.Name, count(len(r.Layout.Entries)-1, "entry"), count(r.Starters, "starter"), count(len(r.Layout.Rules), "rule"))
+	switch {
+	case r.Tried == 1:
+		fmt.Fprintln(out, "1 project, made in memory, passes its check.")
+	case r.Tried > 1:
+		fmt.Fprintf(out, "%s, made in memory, pass its check.\n", count(r.Tried, "project"))
 	}
 }
 

@@ -10,6 +10,7 @@ import (
 	"github.com/rivo/uniseg"
 
 	"dicaxon/internal/finding"
+	"dicaxon/internal/names"
 )
 
 // A Page is where text for people goes, with what the reader's screen can do.
@@ -116,7 +117,7 @@ func count(n int, one string) string {
 	if n == 1 {
 		return "1 " + one
 	}
-	return fmt.Sprintf("%s %ss", grouped(n), one)
+	return grouped(n) + " " + names.Plural(one)
 }
 
 // grouped writes a number with its thousands apart.

@@ -2,7 +2,6 @@ package rules
 
 import (
 	"bytes"
-	"dicaxon/internal/names"
 	"fmt"
 	"path"
 	"slices"
@@ -10,6 +9,7 @@ import (
 
 	"dicaxon/internal/finding"
 	"dicaxon/internal/lazy"
+	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
 )
 

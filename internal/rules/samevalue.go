@@ -21,8 +21,8 @@ var sameValue = &Rule{
 		{"ignore-case", Flag, false, "true where case and what separates words do not count", false},
 	},
 	Check: func(_ *layout.Layout, option, value string) error {
-		name, expression, ok := strings.Cut(value, "~")
-		if option != "values" || !ok || strings.Contains(name, "#") {
+		_, mark, expression := cutPlace(value)
+		if option != "values" || mark != '~' {
 			return nil
 		}
 		if re, err := regexp.Compile(expression); err != nil || re.NumSubexp() == 0 {
@@ -33,11 +33,19 @@ var sameValue = &Rule{
 	Run: runSameValue,
 }
 
+// cutPlace takes "file#key" or "file~expression" apart; mark is 0 where it is neither.
+func cutPlace(place string) (name string, mark byte, of string) {
+	i := strings.IndexAny(place, "#~")
+	if i < 0 {
+		return place, 0, ""
+	}
+	return place[:i], place[i], place[i+1:]
+}
+
 // A said is a value in a file.
 type said struct {
-	value    string
-	at       string
-	line, by int // where it stands, the column from 1
+	value, at    string
+	line, column int // where it stands, from 1
 }
 
 func runSameValue(c *Call) {
@@ -47,7 +55,7 @@ func runSameValue(c *Call) {
 			if first == nil && i == 0 {
 				first = &s
 			} else if first != nil && s.value != first.value && !(c.flag("ignore-case") && names.Same(s.value, first.value)) {
-				c.report(s.at, s.line, s.by, &finding.Place{Path: first.at, Line: first.line}, "it says %s where %s says %s", s.value, first.at, first.value)
+				c.report(s.at, s.line, s.column, &finding.Place{Path: first.at, Line: first.line}, "it says %s where %s says %s", s.value, first.at, first.value)
 			}
 		}
 	}
@@ -55,21 +63,17 @@ func runSameValue(c *Call) {
 
 // said gives the values that stand at one of the rule's places.
 func (c *Call) said(place string) (all []said) {
-	name, key, isKey := strings.Cut(place, "#")
-	name, expression, isText := strings.Cut(name, "~")
+	name, mark, key := cutPlace(place)
 	name = fill(name, c.env)
 	if n := c.node(name); n == nil || n.Folder != nil {
 		return nil
 	}
-	if isText {
-		expression = strings.TrimPrefix(place, place[:strings.Index(place, "~")+1])
+	if mark == '~' {
 		text := c.textOf(name)
-		if m := regexp.MustCompile("(?m)" + expression).FindSubmatchIndex(text); m != nil && m[2] >= 0 {
+		if m := regexp.MustCompile("(?m)" + key).FindSubmatchIndex(text); m != nil && m[2] >= 0 {
 			line, column := refs.Place(text, refs.Span{Start: int32(m[2]), End: int32(m[3])})
 			all = append(all, said{string(text[m[2]:m[3]]), name, line, column})
 		}
-	}
-	if !isKey || isText {
 		return all
 	}
 	for _, k := range c.refsOf(name).Of(refs.Key) {

@@ -8,36 +8,8 @@ import (
 
 	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
-	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
 )
-
-// misshapen tells of values that do not have the shape of their key.
-func (c *Call) misshapen(at string, said *refs.File, asked string) {
-	key, shape, _ := strings.Cut(asked, ":")
-	shape = strings.TrimSpace(shape)
-	for _, k := range said.Of(refs.Key) {
-		if !keyFits(key, k.Name) || k.Value == "" || c.hasShape(k.Value, shape) {
-			continue
-		}
-		c.atRef(at, k, nil, "%s is %q, which is no %s", k.Name, k.Value, shape)
-	}
-}
-
-func (c *Call) hasShape(value, shape string) bool {
-	switch shape {
-	case "number":
-		_, err := strconv.ParseFloat(value, 64)
-		return err == nil
-	case "yes-no":
-		return value == "true" || value == "false"
-	}
-	return c.Layout.Shape(shape).Fits(value)
-}
-
-func isShape(l *layout.Layout, shape string) bool {
-	return shape == "number" || shape == "yes-no" || slices.Contains(names.Shapes, names.Shape(shape)) || l.Shapes[shape] != ""
-}
 
 var setKeys = &Rule{
 	Name: "set-keys", Kind: finding.Substandard, Level: finding.Warning,
@@ -69,4 +41,33 @@ var setKeys = &Rule{
 			}
 		}
 	},
+}
+
+// misshapen tells of values that do not have the shape of their key.
+func (c *Call) misshapen(at string, said *refs.File, asked string) {
+	key, shape, _ := strings.Cut(asked, ":")
+	shape = strings.TrimSpace(shape)
+	for _, k := range said.Of(refs.Key) {
+		if !keyFits(key, k.Name) || k.Value == "" || c.hasShape(k.Value, shape) {
+			continue
+		}
+		c.atRef(at, k, nil, "%s is %q, which is no %s", k.Name, k.Value, shape)
+	}
+}
+
+func (c *Call) hasShape(value, shape string) bool {
+	switch shape {
+	case "number":
+		_, err := strconv.ParseFloat(value, 64)
+		return err == nil
+	case "yes-no":
+		return value == "true" || value == "false"
+	}
+	is, _ := c.Layout.Shape(shape)
+	return is.Fits(value)
+}
+
+func isShape(l *layout.Layout, shape string) bool {
+	is, ok := l.Shape(shape)
+	return shape == "number" || shape == "yes-no" || ok && is != ""
 }

@@ -2,7 +2,6 @@ package rules
 
 import (
 	"bytes"
-	"dicaxon/internal/names"
 	"fmt"
 	"maps"
 	"path"
@@ -11,6 +10,7 @@ import (
 	"unicode/utf8"
 
 	"dicaxon/internal/finding"
+	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
 	"dicaxon/internal/tree"
 )

@@ -2,11 +2,12 @@ package rules
 
 import (
 	"cmp"
+	"strings"
+
 	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
 	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
-	"strings"
 )
 
 var wall = &Rule{

@@ -32,7 +32,7 @@ var (
 
 // ReadFile reads a file below a folder, which no link leads out of.
 func ReadFile(dir, name string, limit int64) ([]byte, error) {
-	file, err := open(dir, filepath.FromSlash(name))
+	file, err := open(dir, name, false)
 	if err != nil {
 		return nil, err
 	}
@@ -53,20 +53,22 @@ func ReadAny(name string, limit int64) ([]byte, error) {
 	return read(file, name, limit)
 }
 
-func open(dir, name string) (*os.File, error) {
+// open opens a regular file below a folder or, where folders are taken, a folder.
+func open(dir, name string, folders bool) (*os.File, error) {
 	root, err := os.OpenRoot(dir)
 	if err != nil {
 		return nil, err
 	}
 	defer root.Close()
-	info, err := root.Stat(name)
+	at := filepath.FromSlash(path.Clean(name))
+	info, err := root.Stat(at)
 	if err != nil {
 		return nil, plainly(name, err)
 	}
-	if !info.Mode().IsRegular() {
+	if !info.Mode().IsRegular() && !(folders && info.IsDir()) {
 		return nil, &fs.PathError{Op: "open", Path: name, Err: ErrIrregular}
 	}
-	return root.OpenFile(name, os.O_RDONLY|syscall.O_NONBLOCK, 0)
+	return root.OpenFile(at, os.O_RDONLY|syscall.O_NONBLOCK, 0)
 }
 
 // plainly says in plain words that a path leads out of its folder, for which package os
@@ -105,18 +107,5 @@ func (f FS) Open(name string) (fs.File, error) {
 	if !fs.ValidPath(name) {
 		return nil, &fs.PathError{Op: "open", Path: name, Err: fs.ErrInvalid}
 	}
-	root, err := os.OpenRoot(string(f))
-	if err != nil {
-		return nil, err
-	}
-	defer root.Close()
-	at := filepath.FromSlash(path.Clean(name))
-	info, err := root.Stat(at)
-	if err != nil {
-		return nil, plainly(name, err)
-	}
-	if !info.Mode().IsRegular() && !info.IsDir() {
-		return nil, &fs.PathError{Op: "open", Path: name, Err: ErrIrregular}
-	}
-	return root.OpenFile(at, os.O_RDONLY|syscall.O_NONBLOCK, 0)
+	return open(string(f), name, true)
 }

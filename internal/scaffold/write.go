@@ -159,7 +159,6 @@ func moveInto(stage, dir string) error {
 	return nil
 }
 
-// commit makes a git repository with a first commit in stage.
 // unprompted keeps git from running anything but itself: no hooks, monitors, templates or
 // signing programs, whatever the settings of the machine say.
 var unprompted = []string{"-c", "core.hooksPath=" + os.DevNull, "-c", "core.fsmonitor=false", "-c", "init.templateDir=", "-c", "commit.gpgSign=false"}
@@ -169,6 +168,7 @@ func ofAuthor(set string) bool {
 	return strings.HasPrefix(set, "GIT_AUTHOR_") || strings.HasPrefix(set, "GIT_COMMITTER_") || strings.HasPrefix(set, "GIT_CONFIG_")
 }
 
+// commit makes a git repository with a first commit in stage.
 func (p *Plan) commit(stage string) error {
 	for _, args := range [][]string{
 		{"init", "--quiet"},

@@ -6,7 +6,6 @@ import (
 	"bytes"
 	"context"
 	"database/sql"
-	"dicaxon/internal/safe"
 	"encoding/csv"
 	"encoding/json"
 	"errors"
@@ -18,6 +17,8 @@ import (
 	"time"
 
 	_ "github.com/lib/pq" // the driver that database/sql calls
+
+	"dicaxon/internal/safe"
 )
 
 // patience is how long a database is waited for.

@@ -97,9 +97,17 @@ func (all Errors) Error() string {
 // Unwrap gives them one by one.
 func (all Errors) Unwrap() []error { return all }
 
-// Join makes one error of several: nil of none, and of one that one. Each is there
-// once, in the order of their places.
-func Join(all []error) error {
+// Join makes one error of several, which may hold several themselves: nil of none, and of
+// one that one. Each is there once, in the order of their places.
+func Join(of []error) error {
+	var all []error
+	for _, err := range of {
+		if several, ok := err.(Errors); ok {
+			all = append(all, several...)
+		} else {
+			all = append(all, err)
+		}
+	}
 	place := func(err error) *Error {
 		var at *Error
 		if !errors.As(err, &at) {

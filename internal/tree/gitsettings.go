@@ -3,12 +3,13 @@ package tree
 import (
 	"bytes"
 	"cmp"
-	"dicaxon/internal/safe"
 	"os"
 	"path/filepath"
 	"strings"
 
 	"github.com/go-git/gcfg/v2"
+
+	"dicaxon/internal/safe"
 )
 
 // gitSettings are the few settings of git that decide what is ignored.

@@ -1,7 +1,6 @@
 package tree
 
 import (
-	"dicaxon/internal/safe"
 	"errors"
 	"fmt"
 	"os"
@@ -11,6 +10,8 @@ import (
 	"strings"
 	"sync"
 	"sync/atomic"
+
+	"dicaxon/internal/safe"
 )
 
 // Options of Read. The zero value is what a user gets.

@@ -31,13 +31,6 @@ func Of(name string) (string, error) {
 	return "", fmt.Errorf("the table of versions has no %q", name)
 }
 
-// Major gives the first number of that version.
-func Major(name string) (string, error) {
-	v, err := Of(name)
-	major, _, _ := strings.Cut(v, ".")
-	return major, err
-}
-
 // Names lists the names in the table.
 func Names() []string {
 	var all []string

@@ -123,7 +123,15 @@ func Read(root string, o Options) (*Workspace, error) {
 
 // Settle settles which layout each project of what was read follows: what the
 // options name, else dicaxon.yaml, else what was settled before, else the signs.
-func (w *Workspace) Settle(ctx context.Context, o Options) (err error) {
+func (w *Workspace) Settle(ctx context.Context, o Options) error {
+	if err := w.settle(ctx, o); err != nil {
+		return err
+	}
+	w.conditions()
+	return nil
+}
+
+func (w *Workspace) settle(ctx context.Context, o Options) (err error) {
 	if w.Commonplace, err = w.names(); err != nil {
 		return err
 	}
@@ -131,9 +139,7 @@ func (w *Workspace) Settle(ctx context.Context, o Options) (err error) {
 		return err
 	}
 	if o.Layout != "" {
-		err := w.asked(o)
-		w.conditions()
-		return err
+		return w.asked(o)
 	}
 	if err := w.named(); err != nil {
 		return err
@@ -149,7 +155,6 @@ func (w *Workspace) Settle(ctx context.Context, o Options) (err error) {
 		err = w.signed(ctx)
 	}
 	w.complete()
-	w.conditions()
 	return err
 }
 

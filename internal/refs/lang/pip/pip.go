@@ -12,10 +12,12 @@ import (
 // IsList says whether a file of that path is a list of requirements, by the names that
 // people give them: requirements.txt, dev-requirements.in, requirements/base.txt.
 func IsList(name string) bool {
-	base := path.Base(name)
-	stem, ending := strings.TrimSuffix(base, path.Ext(base)), path.Ext(base)
-	return (ending == ".txt" || ending == ".in") &&
-		(strings.HasPrefix(stem, "requirements") || strings.HasSuffix(stem, "requirements") || path.Base(path.Dir(name)) == "requirements")
+	ending := path.Ext(name)
+	if ending != ".txt" && ending != ".in" {
+		return false // asked of every file: most end here
+	}
+	stem := strings.TrimSuffix(path.Base(name), ending)
+	return strings.HasPrefix(stem, "requirements") || strings.HasSuffix(stem, "requirements") || path.Base(path.Dir(name)) == "requirements"
 }
 
 // Language is a list of requirements: the value is the constraint, and a further
