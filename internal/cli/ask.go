@@ -26,7 +26,7 @@ type asker struct {
 
 func (p *program) asker(page *output.Page, live bool) *asker {
 	t := &asker{lines: bufio.NewScanner(p.in), to: p.err, page: *page, live: live}
-	t.page.Out = p.err
+	t.page.Out, t.page.Sign = p.err, p.err.Sign
 	return t
 }
 

@@ -216,13 +216,13 @@ func (p *program) progress() (show func(names int), done func()) {
 		mu.Lock()
 		defer mu.Unlock()
 		if now := time.Now(); now.After(next) {
-			fmt.Fprintf(p.err, "\rreading … %d names", names)
+			fmt.Fprintf(p.stderr, "\rreading: %d names", names)
 			next, shown = now.Add(pause), true
 		}
 	}
 	return show, func() {
 		if shown {
-			fmt.Fprint(p.err, "\r\x1b[K") // back to an empty line
+			fmt.Fprint(p.stderr, "\r\x1b[K") // back to an empty line
 		}
 	}
 }

@@ -3,6 +3,7 @@ package cli
 import (
 	"cmp"
 	"context"
+	"io"
 	"os"
 	"path/filepath"
 	"regexp"
@@ -55,7 +56,7 @@ Without a PATH it draws the repository as a tree with the role of everything in 
 			}
 			for i := range answers {
 				if i > 0 {
-					_, _ = p.out.WriteString("\n")
+					_, _ = io.WriteString(p.out, "\n")
 				}
 				page.Answer(&answers[i])
 			}
@@ -79,7 +80,7 @@ func (p *program) explainTrees(page *output.Page, r *app.Report, depth int) erro
 	}
 	for i, pr := range r.Projects {
 		if i > 0 {
-			_, _ = p.out.WriteString("\n")
+			_, _ = io.WriteString(p.out, "\n")
 		}
 		page.Tree(pr, trees[i])
 	}

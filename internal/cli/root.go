@@ -38,8 +38,8 @@ const (
 // A program is one run.
 type program struct {
 	in     io.Reader
-	out    *bufio.Writer
-	err    io.Writer
+	out    *output.Printer
+	err    *output.Printer
 	stdin  *os.File
 	stdout *os.File
 	stderr *os.File
@@ -52,7 +52,8 @@ type program struct {
 
 // Run runs the program with the arguments given and returns its exit status.
 func Run(args []string, stdin, stdout, stderr *os.File) int {
-	p := &program{in: stdin, out: bufio.NewWriter(stdout), err: stderr, stdin: stdin, stdout: stdout, stderr: stderr}
+	p := &program{in: stdin, out: output.NewPrinter(bufio.NewWriter(stdout)), err: output.NewPrinter(stderr), stdin: stdin, stdout: stdout, stderr: stderr}
+	p.out.ASCII, p.err.ASCII = !utf8Locale(), !utf8Locale()
 	root := p.root()
 	root.SetArgs(args)
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt)
@@ -239,7 +240,9 @@ func (p *program) page() (*output.Page, error) {
 	if err := oneOf("color", p.colour, "auto", "always", "never"); err != nil {
 		return nil, err
 	}
-	page := &output.Page{Out: p.out, Width: 100, ASCII: p.ascii || !utf8Locale()}
+	page := &output.Page{Out: p.out, Sign: p.out.Sign, Width: 100, ASCII: p.ascii || !utf8Locale()}
+	// What programs read is UTF-8 whatever the screen shows.
+	p.out.ASCII, p.err.ASCII = page.ASCII && (p.format == "text" || p.format == "lines"), page.ASCII
 	terminal := term.IsTerminal(int(p.stdout.Fd()))
 	if width, err := strconv.Atoi(os.Getenv("COLUMNS")); err == nil && width > 0 {
 		page.Width = width

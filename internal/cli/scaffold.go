@@ -12,6 +12,7 @@ import (
 	"dicaxon/internal/layout"
 	"dicaxon/internal/output"
 	"dicaxon/internal/scaffold"
+	"dicaxon/internal/tree"
 )
 
 func (p *program) scaffold() *cobra.Command {
@@ -124,10 +125,10 @@ func (p *program) scaffolded(page *output.Page, plan *scaffold.Plan, dir string,
 	}
 	fmt.Fprintf(p.out, "\nMade %d files in %d folders. First steps:\n\n", files, folders+1)
 	if dir != "." {
-		fmt.Fprintf(p.out, "  cd %s\n", dir)
+		fmt.Fprintf(p.out, "  cd %s\n", tree.Printable(dir))
 	}
 	for _, step := range plan.FirstSteps {
-		fmt.Fprintf(p.out, "  %s\n", step)
+		fmt.Fprintf(p.out, "  %s\n", tree.Printable(step))
 	}
 	return nil
 }

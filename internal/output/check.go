@@ -71,7 +71,7 @@ func CheckJSON(out io.Writer, r *app.Report) error {
 		for i, f := range p.Findings {
 			all[i] = printable(f)
 		}
-		answer.Projects = append(answer.Projects, projectJSON{p.At, layoutName(p), p.Evidence, p.Files, p.Folders, all})
+		answer.Projects = append(answer.Projects, projectJSON{tree.Printable(p.At), layoutName(p), p.Evidence, p.Files, p.Folders, all})
 	}
 	for _, t := range r.Troubles {
 		answer.Troubles = append(answer.Troubles, troubleInJSON{tree.Printable(t.Path), t.Error()})
@@ -81,7 +81,9 @@ func CheckJSON(out io.Writer, r *app.Report) error {
 
 // printable makes the names from the disk in a finding fit to be shown.
 func printable(f finding.Finding) finding.Finding {
-	f.Path, f.Home, f.Message = tree.Printable(f.Path), tree.Printable(f.Home), tree.Printable(f.Message)
+	for _, text := range []*string{&f.Path, &f.Home, &f.Message, &f.Why, &f.Entry, &f.About} {
+		*text = tree.Printable(*text)
+	}
 	var homes []string
 	for _, h := range f.Homes {
 		homes = append(homes, tree.Printable(h))

@@ -7,6 +7,8 @@ import (
 
 	"dicaxon/internal/app"
 	"dicaxon/internal/finding"
+	"dicaxon/internal/lazy"
+	"dicaxon/internal/tree"
 )
 
 // CheckMarkdown writes a check's findings for a review comment: what fails in
@@ -20,7 +22,7 @@ func CheckMarkdown(out io.Writer, r *app.Report) {
 		if len(p.Findings) == 0 {
 			continue
 		}
-		fmt.Fprintf(out, "\n### `%s` as %s\n\n", p.At, p.Layout.Name)
+		fmt.Fprintf(out, "\n### %s as %s\n\n", inCode(p.At), escaped(p.Layout.Name))
 		for _, f := range p.Findings {
 			if f.Level == finding.Error {
 				f = printable(f)
@@ -51,15 +53,38 @@ func homeOf(f finding.Finding) string {
 	return " → " + strings.Join(all, " or ")
 }
 
-// inCode sets a path as code, whatever backticks it holds.
+// inCode sets a path as code, whatever backticks it holds (CommonMark, code spans).
 func inCode(path string) string {
-	if strings.Contains(path, "`") {
-		return "`` " + path + " ``"
+	path = tree.Printable(path)
+	if !strings.Contains(path, "`") {
+		return "`" + path + "`"
 	}
-	return "`" + path + "`"
+	longest := 0
+	for _, run := range backticks.Get().FindAllString(path, -1) {
+		longest = max(longest, len(run))
+	}
+	fence := strings.Repeat("`", longest+1)
+	return fence + " " + path + " " + fence
 }
 
-// escaped keeps a text from being read as Markdown or HTML.
+var (
+	backticks = lazy.New("`+")
+	// calling is what a review page makes links, mentions or issues of.
+	calling = lazy.New(`(?i)[@#]\w|://|^www\.|\bGH-\d`)
+	literal = strings.NewReplacer("&", "&amp;", "<", "&lt;", "*", `\*`, "_", `\_`, "`", "\\`", "[", `\[`, "]", `\]`, "~", `\~`, `\`, `\\`)
+)
+
+// escaped keeps a text from being read as Markdown or HTML: it is one line, and what a
+// review page would turn into a link or a call stands as code.
 func escaped(text string) string {
-	return strings.NewReplacer("<", "&lt;", "*", `\*`, "_", `\_`, "`", "\\`", "[", `\[`).Replace(text)
+	words := strings.Fields(text)
+	for i, word := range words {
+		if plain := strings.Trim(word, `.,;:!?()"'`+"`"); calling.MatchString(word) && plain != "" {
+			before, after, _ := strings.Cut(word, plain)
+			words[i] = literal.Replace(before) + inCode(plain) + literal.Replace(after)
+		} else {
+			words[i] = literal.Replace(word)
+		}
+	}
+	return strings.Join(words, " ")
 }

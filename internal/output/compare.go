@@ -128,9 +128,9 @@ func (p *Page) lone(title string, all []compare.Lone) {
 
 // CompareMarkdown writes two layouts side by side as Markdown.
 func CompareMarkdown(out io.Writer, c *compare.Layouts) {
-	fmt.Fprintf(out, "# %s and %s\n\n", c.A.Name, c.B.Name)
+	fmt.Fprintf(out, "# %s and %s\n\n", escaped(c.A.Name), escaped(c.B.Name))
 	for _, s := range []compare.Side{c.A, c.B} {
-		fmt.Fprintf(out, "- **%s**: %s. Suits: %s\n", s.Name, s.Title, s.Suits)
+		fmt.Fprintf(out, "- **%s**: %s. Suits: %s\n", escaped(s.Name), escaped(s.Title), escaped(s.Suits))
 	}
 	if len(c.StartA) > 0 && len(c.StartB) > 0 {
 		fmt.Fprintf(out, "\n## %s\n", newProject)
@@ -145,7 +145,7 @@ func CompareMarkdown(out io.Writer, c *compare.Layouts) {
 	if len(c.Refused) > 0 {
 		fmt.Fprintf(out, "\n## One has, the other does without\n\n| entry | role | the other |\n|---|---|---|\n")
 		for _, r := range c.Refused {
-			fmt.Fprintf(out, "| `%s` | %s | %s: %s |\n", r.Path, cell(r.Role), r.By, cell(r.Why))
+			fmt.Fprintf(out, "| %s | %s | %s: %s |\n", cell(inCode(r.Path)), cell(escaped(r.Role)), r.By, cell(escaped(r.Why)))
 		}
 	}
 	for _, part := range []struct {
@@ -157,7 +157,7 @@ func CompareMarkdown(out io.Writer, c *compare.Layouts) {
 		}
 		fmt.Fprintf(out, "\n## %s\n\n| %s | %s | role |\n|---|---|---|\n", part.title, c.A.Name, c.B.Name)
 		for _, pair := range part.pairs {
-			fmt.Fprintf(out, "| `%s` | `%s` | %s |\n", pair.A, pair.B, cell(pair.Role))
+			fmt.Fprintf(out, "| %s | %s | %s |\n", cell(inCode(pair.A)), cell(inCode(pair.B)), cell(escaped(pair.Role)))
 		}
 	}
 	for _, part := range []struct {
@@ -169,7 +169,7 @@ func CompareMarkdown(out io.Writer, c *compare.Layouts) {
 		}
 		fmt.Fprintf(out, "\n## Only %s\n\n| entry | need | role |\n|---|---|---|\n", part.name)
 		for _, l := range part.all {
-			fmt.Fprintf(out, "| `%s` | %s | %s |\n", l.Path, l.Need, cell(l.Role))
+			fmt.Fprintf(out, "| %s | %s | %s |\n", cell(inCode(l.Path)), l.Need, cell(escaped(l.Role)))
 		}
 	}
 }
@@ -210,7 +210,7 @@ func (p *Page) Distance(at string, d *compare.Distance) {
 
 // DistanceMarkdown writes how far a repository is from a layout as Markdown.
 func DistanceMarkdown(out io.Writer, at string, d *compare.Distance) {
-	fmt.Fprintf(out, "# %s and %s\n\n%s.\n", tree.Printable(at), d.Layout.Name, near(d))
+	fmt.Fprintf(out, "# %s and %s\n\n%s.\n", escaped(tree.Printable(at)), escaped(d.Layout.Name), near(d))
 	for _, part := range parts(d) {
 		if len(part.All) == 0 {
 			continue
@@ -220,9 +220,9 @@ func DistanceMarkdown(out io.Writer, at string, d *compare.Distance) {
 			f = printable(f)
 			home := ""
 			if f.Home != "" {
-				home = "`" + f.Home + "`"
+				home = inCode(f.Home)
 			}
-			fmt.Fprintf(out, "| `%s` | %s | %s |\n", f.Path, home, cell(sentence(f)))
+			fmt.Fprintf(out, "| %s | %s | %s |\n", cell(inCode(f.Path)), cell(home), cell(escaped(sentence(f))))
 		}
 	}
 }

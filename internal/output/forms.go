@@ -43,7 +43,7 @@ type treeForm struct {
 func TreesJSON(out io.Writer, w *workspace.Workspace, trees [][]explain.Line) error {
 	form := treesForm{Schema: "dicaxon.trees/1", Root: tree.Printable(w.Root)}
 	for i, p := range w.Projects {
-		form.Projects = append(form.Projects, treeForm{p.At, layoutName(p), trees[i]})
+		form.Projects = append(form.Projects, treeForm{tree.Printable(p.At), layoutName(p), trees[i]})
 	}
 	return JSON(out, form)
 }
@@ -80,7 +80,7 @@ type candidateForm struct {
 func IdentifyJSON(out io.Writer, at string, roots []identify.Root) error {
 	form := rootsForm{Schema: "dicaxon.projects/1", Root: tree.Printable(at), Projects: []rootForm{}}
 	for _, r := range roots {
-		f := rootForm{At: r.At, Others: []candidateForm{}, Close: r.Close, Framework: r.Framework}
+		f := rootForm{At: tree.Printable(r.At), Others: []candidateForm{}, Close: r.Close, Framework: r.Framework}
 		if r.Best != nil {
 			f.Best = &candidateForm{r.Best.Layout, r.Best.Score, r.Best.Evidence}
 		}

@@ -40,7 +40,7 @@ func HTML(out io.Writer, r *app.Report, trees [][]explain.Line) error {
 	}{Root: tree.Printable(r.Root), Totals: r.Totals, Summary: new(Page).totals(r), LeftOut: leftOut(r)}
 	used := map[finding.Kind]bool{}
 	for i, p := range r.Projects {
-		one := ProjectPage{At: p.At, Layout: p.Layout.Name, Title: p.Layout.Title, Files: p.Files, Folders: p.Folders, Tree: trees[i]}
+		one := ProjectPage{At: tree.Printable(p.At), Layout: p.Layout.Name, Title: p.Layout.Title, Files: p.Files, Folders: p.Folders, Tree: trees[i]}
 		for _, f := range gravestFirst(p.Findings) {
 			used[f.Kind] = true
 			one.Findings = append(one.Findings, printable(f))

@@ -8,6 +8,7 @@ import (
 
 	"dicaxon/internal/app"
 	"dicaxon/internal/finding"
+	"dicaxon/internal/tree"
 )
 
 // The form that test runners share: a suite for each project, a case for each
@@ -43,7 +44,7 @@ type (
 func JUnit(out io.Writer, r *app.Report) error {
 	all := junitSuites{Name: "dicaxon check"}
 	for _, p := range r.Projects {
-		suite := junitSuite{Name: p.At + " " + p.Layout.Name}
+		suite := junitSuite{Name: tree.Printable(p.At) + " " + p.Layout.Name}
 		for _, f := range p.Findings {
 			f = printable(f)
 			one := junitCase{Class: string(f.Kind), Name: place(f.Path, f.Line)}

@@ -16,9 +16,10 @@ import (
 // A Page is where text for people goes, with what the reader's screen can do.
 type Page struct {
 	Out    io.Writer
-	Width  int  // in columns
-	Colour bool // the screen shows colours
-	ASCII  bool // the screen shows nothing but ASCII
+	Width  int    // in columns
+	Colour bool   // the screen shows colours
+	ASCII  bool   // the screen shows nothing but ASCII
+	Sign   string // of the printer below, by which it knows our colours
 }
 
 // A tone is a way to set off text.
@@ -49,12 +50,22 @@ func (p *Page) in(t tone, text string) string {
 	}
 	c := color.New(tones[t]...)
 	c.EnableColor() // Page has decided; the library's own guess does not count
-	return c.Sprint(text)
+	// A text may hold the beginning of a colour; it gets no sign.
+	text = strings.ReplaceAll(text, "\x1b", `\u001b`)
+	return strings.ReplaceAll(c.Sprint(text), "\x1b", "\x1b"+p.Sign)
 }
 
 func toneOf(l finding.Level) tone { return [...]tone{bad, odd, faint}[l] }
 
-func (p *Page) printf(format string, args ...any) { fmt.Fprintf(p.Out, format, args...) }
+// printf writes a line, or a part of one: no text that is filled in begins another.
+func (p *Page) printf(format string, args ...any) {
+	for i, arg := range args {
+		if text, ok := arg.(string); ok {
+			args[i] = strings.ReplaceAll(text, "\n", `\u000a`)
+		}
+	}
+	fmt.Fprintf(p.Out, format, args...)
+}
 
 func (p *Page) arrow() string {
 	if p.ASCII {
