@@ -71,7 +71,7 @@ func Check(ctx context.Context, at string, o Options) (*Report, error) {
 	if err != nil {
 		return nil, err
 	}
-	known, err := schemasOf(o.Schemas)
+	known, err := schemasOf(ctx, o.Schemas)
 	if err != nil {
 		return nil, err
 	}
@@ -140,11 +140,11 @@ func rootOf(at, layout string) (root, within string, err error) {
 	return root, within, nil
 }
 
-func schemasOf(name string) ([]string, error) {
+func schemasOf(ctx context.Context, name string) ([]string, error) {
 	if name == "" {
 		return nil, nil
 	}
-	return schemas.Read(name)
+	return schemas.Read(ctx, name)
 }
 
 // look opens one state of the repository and finds all there is to say of it.

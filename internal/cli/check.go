@@ -102,7 +102,7 @@ dicaxon.yaml is wrong, 3 something could not be read.`,
 	cmd.Flags().BoolVar(&accept, "accept", false, "accept what is found today, in a file")
 	cmd.Flags().StringSliceVar(&o.Only, "only", nil, "only findings of these kinds or rules")
 	cmd.Flags().StringSliceVar(&o.Skip, "skip", nil, "no findings of these kinds or rules")
-	cmd.Flags().StringVar(&o.Schemas, "schemas", "", "compare folders with the schemas of a database: postgres://…, or a saved list (CSV or JSON)")
+	cmd.Flags().StringVar(&o.Schemas, "schemas", "", "compare folders with the schemas of a database: \"environment\" for the one that DATABASE_URL or PGHOST and PGDATABASE name, a saved list (CSV or JSON), or an address (postgres://…)")
 	cmd.Flags().StringVar(&meaning, "explain", "", "say what a kind of finding means and how to put it right")
 	exclusive(cmd, "at", "staged")
 	for _, flag := range []string{"only", "skip", "explain"} {

@@ -22,6 +22,7 @@ import (
 	"dicaxon/internal/baseline"
 	"dicaxon/internal/names"
 	"dicaxon/internal/output"
+	"dicaxon/internal/safe"
 	"dicaxon/internal/source"
 	"dicaxon/internal/tree"
 	"dicaxon/internal/workspace"
@@ -221,7 +222,9 @@ func (p *program) fail(err error) int {
 }
 
 // said puts an error into words: where a path is at fault, the path first.
-func said(err error) string {
+func said(err error) string { return safe.Redacted(inWords(err)) }
+
+func inWords(err error) string {
 	var path *fs.PathError
 	if errors.As(err, &path) {
 		switch {

@@ -222,12 +222,16 @@ func (g *Graph) From(at string) []Edge {
 }
 
 // fresh is From, with nothing kept of a file that nobody asked about.
-func (g *Graph) fresh(at string) []Edge {
+func (g *Graph) fresh(at string) []Edge { return g.follow(at, g.InPassing(at)) }
+
+// InPassing is Of for those who look at every file: it keeps nothing, and does not count
+// as asking.
+func (g *Graph) InPassing(at string) *File {
 	f, known := g.read.peek(at)
 	if !known {
 		f = g.remembered(at)
 	}
-	return g.follow(at, f)
+	return f
 }
 
 // follow says where what a file says leads.

@@ -125,6 +125,11 @@ func Read(name string, text []byte) File {
 	}
 	f := l.Read(text)
 	f.Mark = marked
+	if l.Settings {
+		f.Credentials = Credentials(text)
+	} else {
+		f.Credentials = keysIn(text)
+	}
 	if i := bytes.IndexByte(text, '\n'); i > 0 {
 		f.Returns = text[i-1] == '\r'
 	}

@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"dicaxon/internal/memory"
+	"dicaxon/internal/refs/lang"
 )
 
 // A Stamp tells states of a file apart without reading it, as git's index does.
@@ -120,6 +121,11 @@ func pack(f *File) []byte {
 	number(f.BrokenLine)
 	number(bits(f.Mark, f.Returns, f.Open))
 	data = appendText(data, string(f.Words))
+	number(len(f.Credentials))
+	for _, c := range f.Credentials {
+		data = appendText(data, c.What)
+		number(c.Line)
+	}
 	number(len(f.Refs))
 	for i := range f.Refs {
 		r := &f.Refs[i]
@@ -151,6 +157,9 @@ func unpack(data []byte) (*File, error) {
 	flags := u.number()
 	f.Mark, f.Returns, f.Open = flags&1 != 0, flags&2 != 0, flags&4 != 0
 	f.Words = u.bytes()
+	for n := u.number(); n > 0 && !u.failed; n-- {
+		f.Credentials = append(f.Credentials, lang.Credential{What: u.text(), Line: int(u.number())})
+	}
 	n := u.number()
 	if n < 0 || n > int64(len(data)) {
 		return nil, errPacked

@@ -9,6 +9,7 @@ import (
 	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
 	"dicaxon/internal/placement"
+	"dicaxon/internal/refs"
 	"dicaxon/internal/tree"
 )
 
@@ -75,6 +76,9 @@ func (c *Call) tell(u *unseen) {
 	message := "no ignore file names it" + like + ", so it will be committed"
 	if u.node.Ignored {
 		message = "git tracks it" + strings.Replace(like, "nor", "and", 1) + " all the same; `git rm --cached` takes it out and leaves it on the disk"
+		if u.node.Folder == nil && (c.secretive(u.at) || len(refs.Credentials(c.textOf(u.at))) > 0) {
+			message += "; the history holds its keys too, so make them void where they came from"
+		}
 	}
 	f := c.report(u.at, 0, 0, &finding.Place{Path: ".gitignore"}, "%s", message)
 	f.Entry, f.Why = u.entry.Path(), u.entry.Role

@@ -48,7 +48,7 @@ func (c *Call) compareKeys(sample, real string) {
 		}
 	}
 	for _, k := range c.refsOf(sample).Of(refs.Key) {
-		if r, ok := needs[k.Name]; ok && len(k.Value) > 5 && k.Value == r.Value && secretName.MatchString(k.Name) && !harmless.MatchString(k.Value) {
+		if r, ok := needs[k.Name]; ok && len(k.Value) > 5 && k.Value == r.Value && secretName.MatchString(k.Name) && !refs.Harmless(k.Value) {
 			c.atRef(sample, k, &finding.Place{Path: real, Line: r.Line}, "the value of %s is the one that %s has; a sample holds none", k.Name, real).Kind = finding.Exposed
 		}
 		if _, ok := needs[k.Name]; !ok {
@@ -64,10 +64,10 @@ var (
 
 // suspicious says what the value of a sample's key looks like, or "".
 func suspicious(k refs.Ref) string {
-	if what := credential(k.Value); what != "" {
+	if what := refs.Credential(k.Value); what != "" {
 		return what
 	}
-	if !secretName.MatchString(k.Name) || harmless.MatchString(k.Value) || !randomText.MatchString(k.Value) {
+	if !secretName.MatchString(k.Name) || refs.Harmless(k.Value) || !randomText.MatchString(k.Value) {
 		return ""
 	}
 	digits, letters := 0, 0
@@ -89,6 +89,6 @@ func suspicious(k refs.Ref) string {
 // set, or a value that looks like one.
 func (c *Call) secretive(at string) bool {
 	return slices.ContainsFunc(c.refsOf(at).Of(refs.Key), func(k refs.Ref) bool {
-		return k.Value != "" && (secretName.MatchString(k.Name) || strings.Contains(strings.ToUpper(k.Name), "KEY") || credential(k.Value) != "")
+		return k.Value != "" && (secretName.MatchString(k.Name) || strings.Contains(strings.ToUpper(k.Name), "KEY") || refs.Credential(k.Value) != "")
 	})
 }

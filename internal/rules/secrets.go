@@ -1,55 +1,20 @@
 package rules
 
 import (
+	"fmt"
 	"path"
+	"slices"
 	"strings"
 	"sync"
+	"unicode"
 
 	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
 	"dicaxon/internal/lazy"
+	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
+	"dicaxon/internal/refs/lang"
 )
-
-// shapes are credentials that are known by their look. They are told by what
-// they are, never shown.
-var shapes = []struct {
-	what    string
-	has     string // stands in every one, and is looked for first
-	pattern *lazy.Regexp
-}{
-	{"a private key", "PRIVATE KEY", lazy.New(`-----BEGIN (?:[A-Z]+ )?PRIVATE KEY-----`)},
-	{"an access key of Amazon Web Services", "IA", lazy.New(`\b(?:AKIA|ASIA)[0-9A-Z]{16}\b`)},
-	{"a token of GitHub", "gh", lazy.New(`\b(?:gh[pousr]_[A-Za-z0-9]{36,}|github_pat_[A-Za-z0-9_]{50,})\b`)},
-	{"a token of GitLab", "glpat-", lazy.New(`\bglpat-[A-Za-z0-9_-]{20,}\b`)},
-	{"a token of Slack", "xox", lazy.New(`\bxox[abprs]-[A-Za-z0-9-]{10,}\b`)},
-	{"a secret key of Stripe", "k_live_", lazy.New(`\b[sr]k_live_[A-Za-z0-9]{16,}\b`)},
-	{"a key of Google's interfaces", "AIza", lazy.New(`\bAIza[0-9A-Za-z_-]{35}\b`)},
-	{"a token of npm", "npm_", lazy.New(`\bnpm_[A-Za-z0-9]{36}\b`)},
-	{"a signed token", "eyJ", lazy.New(`\beyJ[A-Za-z0-9_-]{10,}\.eyJ[A-Za-z0-9_-]{10,}\.[A-Za-z0-9_-]{10,}`)},
-	{"a password in an address", "://", lazy.New(`\b[a-z][a-z0-9+.-]*://[^\s:/@"']+:([^\s:/@"'$<>{}]{6,})@`)},
-}
-
-// harmless are passwords of examples.
-var harmless = lazy.New(`(?i)^(password|passwd|secret|example|changeme|change-me|postgres|x+|\*+|your.*|my.*|test.*|dummy.*|.*example.*)$`)
-
-// credential says what kind of credential stands in a line, or "".
-func credential(line string) string {
-	for _, s := range shapes {
-		if !strings.Contains(line, s.has) {
-			continue
-		}
-		m := s.pattern.Get().FindStringSubmatch(line)
-		if m == nil || len(m) > 1 && harmless.MatchString(m[1]) {
-			continue
-		}
-		if strings.Contains(strings.ToUpper(m[0]), "EXAMPLE") {
-			continue
-		}
-		return s.what
-	}
-	return ""
-}
 
 var secrets = &Rule{
 	Name: "secrets", Kind: finding.Exposed, Level: finding.Error, Always: true,
@@ -58,23 +23,37 @@ var secrets = &Rule{
   files: ["*.yml", "config/**/*.yml"]`,
 	Options: []Option{{"files", Paths, false, "the settings; if left out, those of the top folders", false}},
 	Run: func(c *Call) {
-		files := c.files("files")
-		if c.paths["files"] == nil {
-			files = c.find(settingsFiles(), c.env)
-		}
-		for _, f := range files {
-			if inSample(f.path) {
-				continue
+		if c.paths["files"] != nil {
+			for _, f := range c.files("files") {
+				c.credentials(f.path, refs.Credentials(c.textOf(f.path)))
+				c.passwords(f.path, c.refsOf(f.path))
 			}
-			c.passwords(f.path)
-			text := string(c.textOf(f.path))
-			for i, line := range strings.Split(text, "\n") {
-				if what := credential(line); what != "" {
-					c.report(f.path, i+1, 0, nil, "it looks like %s; take it out, and make it void where it came from", what)
-				}
+			return
+		}
+		for _, f := range c.find(settingsFiles(), c.env) {
+			if !refs.Reads(f.path) {
+				c.credentials(f.path, refs.Credentials(c.textOf(f.path)))
 			}
 		}
+		c.Graph.Look().Each(func(at string) {
+			if refs.Reads(at) {
+				says := c.Graph.InPassing(at)
+				c.credentials(at, says.Credentials)
+				c.passwords(at, says)
+			}
+		})
 	},
+}
+
+// credentials tells of what a file holds; where it serves tests or is an example, as a
+// note.
+func (c *Call) credentials(at string, all []lang.Credential) {
+	for _, one := range all {
+		f := c.report(at, one.Line, 0, nil, "it looks like %s; take it out, and make it void where it came from", one.What)
+		if _, test := names.Testee(path.Base(at)); test || inSample(at) {
+			f.Level, f.Message = finding.Note, fmt.Sprintf("it looks like %s; see that it opens nothing real", one.What)
+		}
+	}
 }
 
 // secretKey is the last part of a key whose value is a secret, and password one
@@ -82,29 +61,48 @@ var secrets = &Rule{
 var (
 	secretKey = lazy.New(`(?i)(^|[._-])(password|passwd|pwd|secret|client_?secret|secret_?key|api_?key|access_?key|auth_?token)$`)
 	password  = lazy.New(`(?i)(?:^|;)\s*(?:password|pwd)\s*=\s*([^;]+)`)
+	// settingsName is what a file of settings is called.
+	settingsName = lazy.New(`(?i)^(appsettings|config|settings|secrets).*\.json$`)
 	// plainSecret is what such a value looks like: one word, and no place for one.
 	plainSecret = lazy.New(`^[^\s<>{}$%]{6,}$`)
 )
 
-// passwords tells of settings of a program, known by the file's name, that hold a
-// password in plain sight. It is no more than likely.
-func (c *Call) passwords(at string) {
-	name := strings.ToLower(path.Base(at))
-	if path.Ext(name) != ".json" || !strings.HasPrefix(name, "appsettings") && !strings.HasPrefix(name, "config") && !strings.HasPrefix(name, "settings") && !strings.HasPrefix(name, "secrets") {
+// passwords tells of settings that hold a password in plain sight. It is no more than
+// likely; in a file that is not called as settings are, the value must look so too.
+func (c *Call) passwords(at string, says *refs.File) {
+	if refs.IsCode(at) || worded(at) {
 		return
 	}
-	for _, k := range c.refsOf(at).Of(refs.Key) {
+	named := settingsName.MatchString(path.Base(at))
+	for _, k := range says.Of(refs.Key) {
 		value := k.Value
 		if m := password.Get().FindStringSubmatch(value); m != nil {
 			value = strings.TrimSpace(m[1])
-		} else if !secretKey.MatchString(k.Name) {
+		} else if !secretKey.MatchString(k.Name) || !named && !mixed(value) {
 			continue
 		}
-		if plainSecret.MatchString(value) && !harmless.MatchString(value) && !strings.EqualFold(value, k.Name) {
+		if plainSecret.MatchString(value) && !refs.Harmless(value) && !strings.EqualFold(value, k.Name) && refs.Credential(value) == "" {
 			f := c.atRef(at, k, nil, "the value of %s looks like a password; take it out, and make it void where it came from", k.Name)
 			f.Level = max(f.Level, finding.Warning)
+			if inSample(at) {
+				f.Level = finding.Note
+			}
 		}
 	}
+}
+
+// mixed says whether a value has what words have not: letters and digits, and more than
+// a number at the end of a word.
+func mixed(value string) bool {
+	word := strings.TrimRight(value, "0123456789")
+	return strings.ContainsAny(word, "0123456789") && strings.ContainsFunc(word, unicode.IsLetter)
+}
+
+// worded says whether a file holds words for people to read, such as translations.
+func worded(at string) bool {
+	return slices.ContainsFunc(strings.Split(path.Dir(at), "/"), func(folder string) bool {
+		return slices.Contains([]string{"locales", "locale", "i18n", "lang", "langs", "translations", "messages", "l10n", "schemas", "schema"}, strings.ToLower(folder))
+	})
 }
 
 // settingsFiles are where settings usually stand: by these names anywhere, and by
@@ -120,7 +118,7 @@ var settingsFiles = sync.OnceValue(func() []place {
 			all = append(all, place{PathPattern: p, reached: make([]map[*layout.Entry]bool, len(p.Segments()))})
 		}
 	}
-	add("**/", ".env*", "*.env", "*.pem", "*.key", "*.tfvars", ".npmrc", "*.properties", "*.ini", "*.cfg", "*.conf", "appsettings*.json", "config*.json", "settings*.json", "secrets*.json", "auth.json")
+	add("**/", ".env*", "*.env", "*.pem", "*.key", "*.p8", "id_rsa", "id_ed25519", "id_ecdsa", "*.tfvars", ".npmrc", "*.properties", "*.ini", "*.cfg", "*.conf", "appsettings*.json", "config*.json", "settings*.json", "secrets*.json", "auth.json")
 	for _, folder := range []string{"", "*/"} {
 		add(folder, "*.yml", "*.yaml", "*.toml", "*.json", "*.xml")
 	}

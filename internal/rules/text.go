@@ -5,6 +5,7 @@ import (
 
 	"dicaxon/internal/finding"
 	"dicaxon/internal/refs"
+	"dicaxon/internal/safe"
 )
 
 var text = &Rule{
@@ -40,7 +41,7 @@ func runText(c *Call) {
 		}
 		for _, re := range c.regexps["must-not"] {
 			if found := re.FindIndex(code); found != nil {
-				said := strings.Join(strings.Fields(string(code[found[0]:found[1]])), " ")
+				said := safe.Redacted(strings.Join(strings.Fields(string(code[found[0]:found[1]])), " "))
 				c.report(f.path, lineOf(code, found), 0, nil, "it has %s", said[:min(len(said), 60)])
 			}
 		}

@@ -4,13 +4,14 @@ package schemas
 
 import (
 	"bytes"
+	"cmp"
 	"context"
 	"database/sql"
 	"encoding/csv"
 	"encoding/json"
 	"errors"
 	"fmt"
-	"net/url"
+	"os"
 	"path/filepath"
 	"slices"
 	"strings"
@@ -18,18 +19,29 @@ import (
 
 	_ "github.com/lib/pq" // the driver that database/sql calls
 
+	"dicaxon/internal/lazy"
 	"dicaxon/internal/safe"
 )
 
 // patience is how long a database is waited for.
 const patience = 20 * time.Second
 
-// Read gives the names of the schemas, sorted, each once. The source is the
-// address of a PostgreSQL database ("postgres://…"), or the path of a CSV or
-// JSON file. No error shows a password.
-func Read(source string) ([]string, error) {
-	if IsDatabase(source) {
-		return ask(source)
+// FromEnvironment is the source that stands for the database which the environment
+// names: a command line is seen by everybody on the machine and kept by the shell.
+const FromEnvironment = "environment"
+
+// Read gives the names of the schemas, sorted, each once. The source is FromEnvironment,
+// the address of a PostgreSQL database ("postgres://…" or "host=… dbname=…"), or the path
+// of a CSV or JSON file. No error shows a password.
+func Read(ctx context.Context, source string) ([]string, error) {
+	if source == FromEnvironment {
+		if source = os.Getenv("DATABASE_URL"); source == "" && os.Getenv("PGHOST")+os.Getenv("PGSERVICE")+os.Getenv("PGDATABASE") == "" {
+			return nil, errors.New("the environment names no database: set DATABASE_URL, or PGHOST and PGDATABASE")
+		}
+		return ask(ctx, source)
+	}
+	if isAddress(source) {
+		return ask(ctx, source)
 	}
 	text, err := safe.ReadAny(source, safe.Listing)
 	if err != nil {
@@ -38,49 +50,61 @@ func Read(source string) ([]string, error) {
 	return Parse(source, text)
 }
 
-// IsDatabase says whether a source is the address of a database.
-func IsDatabase(source string) bool {
-	return strings.HasPrefix(source, "postgres://") || strings.HasPrefix(source, "postgresql://")
+var (
+	scheme  = lazy.New(`^[A-Za-z][A-Za-z0-9+.-]*://`)
+	keyword = lazy.New(`(?i)^\s*(?:host|hostaddr|port|dbname|user|password|service|sslmode)\s*=`)
+)
+
+// isAddress says whether a source is the address of a database, in either form that
+// PostgreSQL has (libpq, connection strings).
+func isAddress(source string) bool { return scheme.MatchString(source) || keyword.MatchString(source) }
+
+// plainAddress gives an address as the driver takes it: without the name of another
+// driver, as "postgresql+driver://" has it, and in small letters before the colon.
+func plainAddress(source string) (string, error) {
+	kind, rest, url := strings.Cut(source, "://")
+	if !url {
+		return source, nil
+	}
+	kind, _, _ = strings.Cut(strings.ToLower(kind), "+")
+	if kind != "postgres" && kind != "postgresql" {
+		return "", fmt.Errorf("%s is no PostgreSQL; save the names of the schemas as CSV or JSON and give that file", safe.Redacted(source))
+	}
+	return kind + "://" + rest, nil
 }
 
 // ask reads the information schema (ISO/IEC 9075-11), without what belongs to
 // the database itself.
-func ask(source string) ([]string, error) {
-	address, err := url.Parse(source)
+func ask(ctx context.Context, source string) ([]string, error) {
+	address, err := plainAddress(source)
 	if err != nil {
-		return nil, errors.New("the address of the database is none: write postgres://person@host/database")
+		return nil, err
 	}
-	db, err := sql.Open("postgres", source)
+	told := func(err error) error {
+		return fmt.Errorf("the database %s cannot be asked: %s", cmp.Or(safe.Redacted(source), "that the environment names"), safe.Redacted(err.Error()))
+	}
+	db, err := sql.Open("postgres", address)
 	if err != nil {
-		return nil, told(address, err)
+		return nil, told(err)
 	}
 	defer db.Close()
-	limit, cancel := context.WithTimeout(context.Background(), patience)
+	limit, cancel := context.WithTimeout(ctx, patience)
 	defer cancel()
 	rows, err := db.QueryContext(limit, `select schema_name from information_schema.schemata
 		where schema_name <> 'information_schema' and schema_name not like 'pg\_%'`)
 	if err != nil {
-		return nil, told(address, err)
+		return nil, told(err)
 	}
 	defer rows.Close()
 	var all []string
 	for rows.Next() {
 		var name string
 		if err := rows.Scan(&name); err != nil {
-			return nil, told(address, err)
+			return nil, told(err)
 		}
 		all = append(all, name)
 	}
 	return tidy(all), rows.Err()
-}
-
-// told names the database in an error, without the password.
-func told(address *url.URL, err error) error {
-	said := err.Error()
-	if password, ok := address.User.Password(); ok && password != "" {
-		said = strings.ReplaceAll(said, password, "…")
-	}
-	return fmt.Errorf("the database %s cannot be asked: %s", address.Redacted(), said)
 }
 
 // columns are what a saved list calls the names.

@@ -81,6 +81,14 @@ type File struct {
 	Open       bool       // it may give names that its text does not hold
 	Mark       bool       // a byte-order mark stands at its start
 	Returns    bool       // its lines end in carriage return and line feed
+
+	Credentials []Credential // in plain sight
+}
+
+// A Credential is a key, a token or a password that a text holds.
+type Credential struct {
+	What string // it looks like, such as "a private key"; never the thing itself
+	Line int
 }
 
 // Of gives the references of one kind, in the order of the text.

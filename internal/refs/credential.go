@@ -1,0 +1,87 @@
+package refs
+
+import (
+	"bytes"
+	"slices"
+	"strings"
+
+	"dicaxon/internal/lazy"
+	"dicaxon/internal/refs/lang"
+)
+
+// A look is how one kind of credential is known.
+type look struct {
+	what    string
+	has     string // stands in every one, and is looked for first
+	pattern *lazy.Regexp
+}
+
+// looks are credentials that are known by their look. They are told by what they are,
+// never shown.
+var looks = []look{
+	{privateKey, "PRIVATE KEY", lazy.New(`-----BEGIN (?:[A-Z]+ )?PRIVATE KEY-----`)},
+	{"an access key of Amazon Web Services", "IA", lazy.New(`\b(?:AKIA|ASIA)[0-9A-Z]{16}\b`)},
+	{"a token of GitHub", "gh", lazy.New(`\b(?:gh[pousr]_[A-Za-z0-9]{36,}|github_pat_[A-Za-z0-9_]{50,})\b`)},
+	{"a token of GitLab", "glpat-", lazy.New(`\bglpat-[A-Za-z0-9_-]{20,}\b`)},
+	{"a token of Slack", "xox", lazy.New(`\bxox[abprs]-[A-Za-z0-9-]{10,}\b`)},
+	{"a secret key of Stripe", "k_live_", lazy.New(`\b[sr]k_live_[A-Za-z0-9]{16,}\b`)},
+	{"a key of Google's interfaces", "AIza", lazy.New(`\bAIza[0-9A-Za-z_-]{35}\b`)},
+	{"a token of npm", "npm_", lazy.New(`\bnpm_[A-Za-z0-9]{36}\b`)},
+	{"a signed token", "eyJ", lazy.New(`\beyJ[A-Za-z0-9_-]{10,}\.eyJ[A-Za-z0-9_-]{10,}\.[A-Za-z0-9_-]{10,}`)},
+	{"a password in an address", "://", lazy.New(`\b[a-z][a-z0-9+.-]*://[^\s:/@"']+:([^\s:/@"'$<>{}]{6,})@`)},
+}
+
+const privateKey = "a private key"
+
+// keyBody is a private key with the beginning of what is in it (RFC 7468), also where
+// the lines are those of a quoted text: code often names the first line alone.
+var keyBody = lazy.New(`-----BEGIN (?:[A-Z]+ )?PRIVATE KEY-----(?:\\[nr]|["'+,.\s\x60])*[A-Za-z0-9+/=]{40}`)
+
+// harmless are passwords of examples.
+var harmless = lazy.New(`(?i)^(password|passwd|secret|example|changeme|change-me|postgres|x+|\*+|your.*|my.*|test.*|dummy.*|.*example.*)$`)
+
+// Harmless says whether a password is one of an example.
+func Harmless(password string) bool { return harmless.MatchString(password) }
+
+// Credential says what kind of credential stands in a line, or "".
+func Credential(line string) string {
+	for _, s := range looks {
+		if !strings.Contains(line, s.has) {
+			continue
+		}
+		m := s.pattern.Get().FindStringSubmatch(line)
+		if m == nil || len(m) > 1 && Harmless(m[1]) || strings.Contains(strings.ToUpper(m[0]), "EXAMPLE") {
+			continue
+		}
+		return s.what
+	}
+	return ""
+}
+
+// Credentials finds the credentials in the text of settings.
+func Credentials(text []byte) []lang.Credential {
+	if !slices.ContainsFunc(looks, func(l look) bool { return bytes.Contains(text, []byte(l.has)) }) {
+		return nil
+	}
+	var all []lang.Credential
+	n := 0
+	for line := range bytes.Lines(text) {
+		n++
+		if what := Credential(string(line)); what != "" {
+			all = append(all, lang.Credential{What: what, Line: n})
+		}
+	}
+	return all
+}
+
+// keysIn finds private keys in the text of a program or a document.
+func keysIn(text []byte) []lang.Credential {
+	if !bytes.Contains(text, []byte("PRIVATE KEY-----")) {
+		return nil
+	}
+	var all []lang.Credential
+	for _, at := range keyBody.Get().FindAllIndex(text, -1) {
+		all = append(all, lang.Credential{What: privateKey, Line: 1 + bytes.Count(text[:at[0]], []byte("\n"))})
+	}
+	return all
+}

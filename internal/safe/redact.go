@@ -1,0 +1,15 @@
+package safe
+
+import "dicaxon/internal/lazy"
+
+var (
+	inAddress = lazy.New(`(?i)\b([a-z][a-z0-9+.-]*://[^\s:/?#@]*):\S*@`)
+	inSetting = lazy.New(`(?i)\b((?:ssl)?(?:password|passwd|passfile|pwd|pass|secret|token|api_?key)\s*=\s*)('(?:[^'\\]|\\.)*'?|"[^"]*"?|[^\s&;,)'"]+)`)
+)
+
+// Redacted gives a text without the passwords of addresses and connection strings in it,
+// in every form: after the name of who asks, as a parameter, as key and value.
+func Redacted(text string) string {
+	text = inAddress.Get().ReplaceAllString(text, "$1:…@")
+	return inSetting.Get().ReplaceAllString(text, "$1…")
+}
