@@ -211,7 +211,7 @@ func forSamples(f *tree.Folder) bool {
 // is called: data for tests, uses to learn from, the code of others.
 func isSample(name string) bool {
 	switch name = strings.ToLower(strings.TrimLeft(name, "_.")); name {
-	case "fixture", "spec", "specs", "e2e", "example", "examples", "sample", "samples", "demo", "demos", "contrib", "docs", "doc", "integration", "tutorial", "tutorials", "mocks", "acceptance":
+	case "fixture", "spec", "specs", "e2e", "example", "examples", "sample", "samples", "demo", "demos", "contrib", "docs", "doc", "integration", "tutorial", "tutorials", "mocks", "acceptance", "molecule":
 		return true
 	}
 	return slices.Contains(samples, name) || strings.HasSuffix(name, "testdata") || strings.HasSuffix(name, "test") || strings.HasSuffix(name, "tests")

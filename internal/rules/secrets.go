@@ -63,6 +63,7 @@ var (
 	password  = lazy.New(`(?i)(?:^|;)\s*(?:password|pwd)\s*=\s*([^;]+)`)
 	// settingsName is what a file of settings is called.
 	settingsName = lazy.New(`(?i)^(appsettings|config|settings|secrets).*\.json$`)
+	hashed       = lazy.New(`(?i)hash|salt|digest`)
 	// plainSecret is what such a value looks like: one word, and no place for one.
 	plainSecret = lazy.New(`^[^\s<>{}$%]{6,}$`)
 )
@@ -78,14 +79,14 @@ func (c *Call) passwords(at string, says *refs.File) {
 		value := k.Value
 		if m := password.Get().FindStringSubmatch(value); m != nil {
 			value = strings.TrimSpace(m[1])
-		} else if !secretKey.MatchString(k.Name) || !named && !mixed(value) {
+		} else if !secretKey.MatchString(k.Name) || hashed.MatchString(k.Name) || !named && !mixed(value) {
 			continue
 		}
 		if plainSecret.MatchString(value) && !refs.Harmless(value) && !strings.EqualFold(value, k.Name) && refs.Credential(value) == "" {
 			f := c.atRef(at, k, nil, "the value of %s looks like a password; take it out, and make it void where it came from", k.Name)
 			f.Level = max(f.Level, finding.Warning)
 			if inSample(at) {
-				f.Level = finding.Note
+				f.Level, f.Message = finding.Note, fmt.Sprintf("the value of %s looks like a password; see that it opens nothing real", k.Name)
 			}
 		}
 	}
