@@ -28,7 +28,7 @@ func readShapes(p *parser, n *source.Node) error {
 			p.note(pair.Key.Errorf("there is a shape %q already", name))
 		}
 		if own[name], err = names.OwnShape(expression); err != nil {
-			p.note(pair.Value.Errorf("the shape %q is no regular expression: %s", name, strings.TrimPrefix(err.Error(), "error parsing regexp: ")))
+			p.note(pair.Value.Errorf("the shape %q is no regular expression: %s", name, err.Error()))
 			own[name] = ""
 		}
 	}

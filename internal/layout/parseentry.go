@@ -234,7 +234,7 @@ func readShows(_ *parser, e *Entry, n *source.Node) error {
 		return err
 	}
 	if e.Shows, err = lazy.Compile("(?m)" + s); err != nil {
-		return n.Errorf("shows is no regular expression: %v", strings.TrimPrefix(err.Error(), "error parsing regexp: "))
+		return n.Errorf("shows is no regular expression: %v", err)
 	}
 	return nil
 }

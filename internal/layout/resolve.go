@@ -36,7 +36,7 @@ func Resolve(from Source, name string) (*Layout, error) {
 // Examine resolves a layout as far as it can be, and gives all that is wrong with it.
 // The layout is nil where its text could not be read at all.
 func Examine(from Source, name string) (*Layout, []error) {
-	p, err := take(from, name, nil)
+	p, err := take(&taking{Source: from}, name, nil)
 	if err != nil {
 		return nil, []error{err}
 	}
@@ -44,8 +44,18 @@ func Examine(from Source, name string) (*Layout, []error) {
 	return p.layout, p.mistakes
 }
 
+// mostTaken is how many layouts one may build on, each counted as often as one that is
+// built on names it: a few lines could name millions.
+const mostTaken = 100
+
+// A taking is a Source that counts what was taken from it.
+type taking struct {
+	Source
+	taken int
+}
+
 // take parses the layout and merges what it builds on, depth first.
-func take(from Source, name string, chain []string) (*parser, error) {
+func take(from *taking, name string, chain []string) (*parser, error) {
 	folder, shown, err := from.Open(name)
 	if err != nil {
 		return nil, err
@@ -72,7 +82,7 @@ func take(from Source, name string, chain []string) (*parser, error) {
 
 // bases takes what the layout builds on, each by itself. Their shapes are known to this
 // one from here on.
-func (p *parser) bases(from Source, name string, chain []string) ([]*parser, error) {
+func (p *parser) bases(from *taking, name string, chain []string) ([]*parser, error) {
 	var all []*parser
 	for i, base := range p.layout.BuildsOn {
 		at := p.buildsOn
@@ -90,6 +100,9 @@ func (p *parser) bases(from Source, name string, chain []string) ([]*parser, err
 			return nil, at.Errorf("there is no layout %q to build on", base)
 		} else if err == nil && slices.Contains(chain, baseShown) {
 			return nil, at.Errorf("the layout builds on itself: %s", strings.Join(append(chain, baseShown), " on "))
+		}
+		if from.taken++; from.taken > mostTaken {
+			return nil, at.Errorf("it builds on more than %d layouts, each counted as often as it is named", mostTaken)
 		}
 		b, err := take(from, base, chain)
 		if err != nil {

@@ -1,6 +1,7 @@
 package layout
 
 import (
+	"errors"
 	"io/fs"
 	"path"
 	"regexp"
@@ -50,9 +51,7 @@ func (e *Entry) StarterText() (string, error) {
 }
 
 // Marks gives what stands around the actions in the entry's starter.
-func (e *Entry) Marks() (left, right string) {
-	return e.marks[0], e.marks[1]
-}
+func (e *Entry) Marks() [2]string { return e.marks }
 
 // IsStarter says whether a text is still what the entry's starter gives, whatever
 // the answers were.
@@ -61,6 +60,12 @@ func (e *Entry) IsStarter(text []byte) bool {
 	return err == nil && form.Match(text)
 }
 
+// mostWork bounds a starter's length times its actions, which is what it may take to say
+// whether a text came of it.
+const mostWork = 64 << 20
+
+var errTooMuch = errors.New("the starter is too long to be known again")
+
 // form turns a starter into an expression that fits every text that it can
 // give, whatever the answers were: what is filled in stands for anything.
 func (e *Entry) form() (*regexp.Regexp, error) {
@@ -68,10 +73,12 @@ func (e *Entry) form() (*regexp.Regexp, error) {
 	if err != nil {
 		return nil, err
 	}
-	left, right := e.Marks()
-	t, err := template.New("").Delims(left, right).Funcs(StarterFunctions).Parse(text)
+	t, err := template.New("").Delims(e.marks[0], e.marks[1]).Funcs(StarterFunctions).Parse(text)
 	if err != nil {
 		return nil, err
+	}
+	if t.Tree != nil && len(text)*len(t.Root.Nodes) > mostWork {
+		return nil, errTooMuch
 	}
 	var b strings.Builder
 	b.WriteString(`\A`)

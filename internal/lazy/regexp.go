@@ -3,7 +3,11 @@
 package lazy
 
 import (
+	"errors"
+	"fmt"
 	"regexp"
+	"regexp/syntax"
+	"strings"
 	"sync"
 )
 
@@ -19,8 +23,35 @@ type Regexp struct {
 // shows as a panic on first use.
 func New(text string) *Regexp { return &Regexp{text: text} }
 
+// MostSteps is how many steps an expression of a stranger has: matching takes so many
+// times the length of a text at worst, and a counted repeat multiplies them.
+const MostSteps = 500
+
+// Check says what is wrong with an expression that a stranger wrote.
+func Check(text string) error {
+	parsed, err := syntax.Parse(text, syntax.Perl)
+	if err != nil {
+		return errors.New(strings.TrimPrefix(err.Error(), "error parsing regexp: "))
+	}
+	// Without a counted repeat there are fewer steps than characters.
+	if len(text) < MostSteps/2 && !strings.Contains(text, "{") {
+		return nil
+	}
+	steps, err := syntax.Compile(parsed.Simplify())
+	if err != nil {
+		return err
+	}
+	if n := len(steps.Inst); n > MostSteps {
+		return fmt.Errorf("it counts too far: %d steps, of %d at most", n, MostSteps)
+	}
+	return nil
+}
+
 // Compile makes a Regexp of a text that may be wrong.
 func Compile(text string) (*Regexp, error) {
+	if err := Check(text); err != nil {
+		return nil, err
+	}
 	re, err := regexp.Compile(text)
 	if err != nil {
 		return nil, err

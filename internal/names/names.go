@@ -8,6 +8,8 @@ import (
 	"sync"
 	"time"
 	"unicode"
+
+	"dicaxon/internal/lazy"
 )
 
 // A Shape is a way to write a name of several words.
@@ -33,8 +35,7 @@ const own = "="
 
 // OwnShape makes a shape of a regular expression that a whole name fits.
 func OwnShape(expression string) (Shape, error) {
-	_, err := regexp.Compile(expression)
-	return Shape(own + expression), err
+	return Shape(own + expression), lazy.Check(expression)
 }
 
 // Own says whether the shape is one that somebody made up.

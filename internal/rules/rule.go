@@ -10,6 +10,7 @@ import (
 	"strings"
 
 	"dicaxon/internal/finding"
+	"dicaxon/internal/lazy"
 	"dicaxon/internal/layout"
 	"dicaxon/internal/names"
 	"dicaxon/internal/source"
@@ -226,11 +227,11 @@ func (c *Call) understand(l, common *layout.Layout, o *Option, values []string) 
 			}
 			c.paths[o.Name] = append(c.paths[o.Name], at)
 		case Regexps:
-			re, err := regexp.Compile("(?m)" + value)
+			re, err := lazy.Compile("(?m)" + value)
 			if err != nil {
-				return c.asked.Errorf(o.Name, "%s is no regular expression: %v", o.Name, strings.TrimPrefix(err.Error(), "error parsing regexp: "))
+				return c.asked.Errorf(o.Name, "%s is no regular expression: %v", o.Name, err)
 			}
-			c.regexps[o.Name] = append(c.regexps[o.Name], re)
+			c.regexps[o.Name] = append(c.regexps[o.Name], re.Get())
 		case Count:
 			if n, err := strconv.Atoi(value); err != nil || n < 1 {
 				return c.asked.Errorf(o.Name, "%s is a whole number from 1", o.Name)

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"dicaxon/internal/finding"
+	"dicaxon/internal/lazy"
 	"dicaxon/internal/layout"
 	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
@@ -25,7 +26,9 @@ var sameValue = &Rule{
 		if option != "values" || mark != '~' {
 			return nil
 		}
-		if re, err := regexp.Compile(expression); err != nil || re.NumSubexp() == 0 {
+		if re, err := lazy.Compile(expression); err != nil {
+			return err
+		} else if re.Get().NumSubexp() == 0 {
 			return fmt.Errorf("%q is no regular expression with a group", expression)
 		}
 		return nil

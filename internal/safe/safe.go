@@ -109,3 +109,11 @@ func (f FS) Open(name string) (fs.File, error) {
 	}
 	return open(string(f), name, true)
 }
+
+// ReadFile reads a regular file whole, of the size of settings at most.
+func (f FS) ReadFile(name string) ([]byte, error) {
+	if !fs.ValidPath(name) {
+		return nil, &fs.PathError{Op: "open", Path: name, Err: fs.ErrInvalid}
+	}
+	return ReadFile(string(f), name, Settings)
+}

@@ -8,7 +8,6 @@ import (
 	"maps"
 	"slices"
 	"strings"
-	"text/template"
 
 	"dicaxon/internal/layout"
 	"dicaxon/internal/names"
@@ -76,7 +75,7 @@ func Make(l *layout.Layout, answers map[string]string) (*Plan, error) {
 		return nil, err
 	}
 	for _, step := range l.FirstSteps {
-		text, err := m.render("first-steps", step, l.Marks[0], l.Marks[1], nil)
+		text, err := m.render("first-steps", step, l.Marks, nil)
 		if err != nil {
 			return nil, err
 		}
@@ -117,7 +116,14 @@ type maker struct {
 	data    map[string]any
 	plan    *Plan
 	made    map[string]bool
+	size    int // of all texts, in bytes
 }
+
+// What a project may hold that a layout starts.
+const (
+	mostItems = 10_000
+	mostBytes = 64 << 20
+)
 
 // folder plans what is in a folder and says whether that is anything.
 func (m *maker) folder(e *layout.Entry, at string, env *layout.Env) (any bool, err error) {
@@ -125,7 +131,11 @@ func (m *maker) folder(e *layout.Entry, at string, env *layout.Env) (any bool, e
 		if c.Deep || !starts(c) {
 			continue
 		}
-		for _, bound := range m.bind(c, env) {
+		all, err := m.bind(c, env)
+		if err != nil {
+			return any, err
+		}
+		for _, bound := range all {
 			if err := m.entry(e, c, at, bound); err != nil {
 				return any, err
 			}
@@ -150,11 +160,14 @@ func hasStarter(e *layout.Entry) bool {
 
 // bind gives the captured names for each time that the entry is made: once, or
 // once for each of several answers. An open name gives none.
-func (m *maker) bind(e *layout.Entry, env *layout.Env) []*layout.Env {
+func (m *maker) bind(e *layout.Entry, env *layout.Env) ([]*layout.Env, error) {
 	all := []*layout.Env{env}
 	for _, name := range e.Spellings[0].Captures() {
 		if _, bound := env.Get(name); bound {
 			continue
+		}
+		if len(all)*len(m.answers[name]) > mostItems {
+			return nil, fmt.Errorf("%s would be made more than %d times: fewer answers make fewer", e.Label(), mostItems)
 		}
 		var next []*layout.Env
 		for _, value := range m.answers[name] {
@@ -164,7 +177,7 @@ func (m *maker) bind(e *layout.Entry, env *layout.Env) []*layout.Env {
 		}
 		all = next
 	}
-	return all
+	return all, nil
 }
 
 func (m *maker) entry(parent, e *layout.Entry, at string, env *layout.Env) error {
@@ -182,6 +195,9 @@ func (m *maker) entry(parent, e *layout.Entry, at string, env *layout.Env) error
 	if e.Folder {
 		where += "/"
 	}
+	if len(m.plan.Items) >= mostItems {
+		return fmt.Errorf("the project would hold more than %d files and folders: fewer answers make fewer", mostItems)
+	}
 	if m.made[where] {
 		return fmt.Errorf("%s would be made twice: two answers give one name", where)
 	}
@@ -192,8 +208,7 @@ func (m *maker) entry(parent, e *layout.Entry, at string, env *layout.Env) error
 		if err != nil {
 			return err
 		}
-		left, right := e.Marks()
-		if item.Text, err = m.render(e.Starter+layout.StarterEnding, text, left, right, env); err != nil {
+		if item.Text, err = m.render(e.Starter+layout.StarterEnding, text, e.Marks(), env); err != nil {
 			return fmt.Errorf("a starter of %s does not render: %w", e.Layout, err)
 		}
 	}
@@ -208,19 +223,15 @@ func (m *maker) entry(parent, e *layout.Entry, at string, env *layout.Env) error
 	return err
 }
 
-// render fills in a starter. A key that is no answer is an error.
-func (m *maker) render(name, text, left, right string, env *layout.Env) ([]byte, error) {
-	t, err := template.New(name).Delims(left, right).Option("missingkey=error").Funcs(layout.StarterFunctions).Parse(text)
-	if err != nil {
-		return nil, fmt.Errorf("%s", strings.TrimPrefix(err.Error(), "template: "))
-	}
+// render fills in a starter.
+func (m *maker) render(name, text string, marks [2]string, env *layout.Env) ([]byte, error) {
 	data := maps.Clone(m.data)
 	for ; env != nil; env = env.Next {
 		data[env.Name] = env.Value
 	}
-	var b strings.Builder
-	if err := t.Execute(&b, data); err != nil {
-		return nil, fmt.Errorf("%s", strings.TrimPrefix(err.Error(), "template: "))
+	made, err := layout.Render(name, text, marks, data)
+	if m.size += len(made); err == nil && m.size > mostBytes {
+		err = fmt.Errorf("the project would hold more than %d bytes", mostBytes)
 	}
-	return []byte(b.String()), nil
+	return made, err
 }

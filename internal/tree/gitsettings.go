@@ -18,7 +18,11 @@ type gitSettings struct {
 	ignoreCase   bool
 }
 
-const maxInclude = 10 // git's own limit on nested includes
+// Git's own limit on nested includes, and ours on how many files are read in all.
+const (
+	maxInclude  = 10
+	mostInclude = 100
+)
 
 // GitFolders gives the nearest folder at or above dir that holds a ".git", the
 // folder in which git keeps what belongs to that work tree, and the one where it
@@ -84,26 +88,36 @@ func readGitSettings(common string) gitSettings {
 	if xdg == "" {
 		xdg = filepath.Join(home, ".config")
 	}
-	var s gitSettings
+	s := settingsReader{home: home}
 	s.excludesFile = filepath.Join(xdg, "git", "ignore")
 	if os.Getenv("GIT_CONFIG_NOSYSTEM") == "" {
-		s.read(cmp.Or(os.Getenv("GIT_CONFIG_SYSTEM"), "/etc/gitconfig"), home, 0)
+		s.read(cmp.Or(os.Getenv("GIT_CONFIG_SYSTEM"), "/etc/gitconfig"), 0)
 	}
 	if global := os.Getenv("GIT_CONFIG_GLOBAL"); global != "" {
-		s.read(global, home, 0)
+		s.read(global, 0)
 	} else {
-		s.read(filepath.Join(xdg, "git", "config"), home, 0)
-		s.read(filepath.Join(home, ".gitconfig"), home, 0)
+		s.read(filepath.Join(xdg, "git", "config"), 0)
+		s.read(filepath.Join(home, ".gitconfig"), 0)
 	}
 	if common != "" {
-		s.read(filepath.Join(common, "config"), home, 0)
+		s.read(filepath.Join(common, "config"), 0)
 	}
-	return s
+	return s.gitSettings
 }
 
-func (s *gitSettings) read(path, home string, depth int) {
+// A settingsReader follows the settings files from one to those that they include.
+type settingsReader struct {
+	gitSettings
+	home  string
+	files int
+}
+
+func (s *settingsReader) read(path string, depth int) {
+	if s.files++; s.files > mostInclude || depth > maxInclude {
+		return
+	}
 	text, err := safe.ReadAny(path, safe.Settings)
-	if err != nil || depth > maxInclude {
+	if err != nil {
 		return
 	}
 	// A mistake in a settings file is git's to complain about, not ours.
@@ -113,11 +127,11 @@ func (s *gitSettings) read(path, home string, depth int) {
 		}
 		switch strings.ToLower(section + "." + key) {
 		case "core.excludesfile":
-			s.excludesFile = below(filepath.Dir(path), expandHome(value, home))
+			s.excludesFile = below(filepath.Dir(path), expandHome(value, s.home))
 		case "core.ignorecase":
 			s.ignoreCase = blank || value == "true" || value == "yes" || value == "on" || value == "1"
 		case "include.path":
-			s.read(below(filepath.Dir(path), expandHome(value, home)), home, depth+1)
+			s.read(below(filepath.Dir(path), expandHome(value, s.home)), depth+1)
 		}
 		return nil
 	})
