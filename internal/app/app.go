@@ -89,7 +89,7 @@ func Check(ctx context.Context, at string, o Options) (*Report, error) {
 		return nil, err
 	}
 	asked := baseline.Options{Only: o.Only, Skip: o.Skip, Within: within, Today: o.Today}
-	r := &Report{Workspace: w, Within: within, Troubles: w.Repository.Troubles}
+	r := &Report{Workspace: w, Within: within}
 	r.Settlement = baseline.Settle(w, asked)
 	if before != nil {
 		baseline.Settle(before, asked)
@@ -112,6 +112,7 @@ func Check(ctx context.Context, at string, o Options) (*Report, error) {
 			r.Totals.Add(f.Level)
 		}
 	}
+	r.Troubles = w.Repository.Troubles
 	return r, nil
 }
 

@@ -9,8 +9,7 @@ import (
 	"path/filepath"
 	"strings"
 
-	"github.com/google/renameio/v2"
-
+	"dicaxon/internal/changes"
 	"dicaxon/internal/identify"
 	"dicaxon/internal/layout"
 	"dicaxon/internal/tree"
@@ -61,7 +60,7 @@ func (f *Identified) name(p *workspace.Project) {
 
 // Record writes what was found into the dicaxon.yaml of the root, and returns its
 // path and how many projects it names. It never changes one that is there.
-func (f *Identified) Record() (at string, projects int, err error) {
+func (f *Identified) Record(ctx context.Context) (at string, projects int, err error) {
 	at = filepath.Join(f.Root, workspace.FileName)
 	if _, err := os.Lstat(at); err == nil {
 		return "", 0, workspace.CallError(fmt.Sprintf("there is a %s already; what it names holds", workspace.FileName))
@@ -84,5 +83,5 @@ func (f *Identified) Record() (at string, projects int, err error) {
 	if projects == 0 {
 		return "", 0, workspace.CallError("no layout that is known fits, so there is nothing to record; name one in " + workspace.FileName + " by hand")
 	}
-	return at, projects, renameio.WriteFile(at, []byte(b.String()), 0o644)
+	return at, projects, changes.WriteFile(ctx, at, []byte(b.String()), 0o644)
 }

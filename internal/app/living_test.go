@@ -84,7 +84,7 @@ func TestWaiversAndLevels(t *testing.T) {
 func TestAccepted(t *testing.T) {
 	root := treetest.Make(t, small)
 	r, _ := said(t, root, app.Options{Anew: true})
-	if n, err := baseline.Accept(r.Workspace); n != 3 || err != nil {
+	if n, err := baseline.Accept(t.Context(), r.Workspace, baseline.Options{}); n != 3 || err != nil {
 		t.Fatal(n, err)
 	}
 	treetest.Add(t, root, map[string]string{"app/crews/views.py": "# a line more\n\nfrom app.tides.views import x\n@blueprint.route('/')\n"})
@@ -119,7 +119,7 @@ func TestAcceptedFolder(t *testing.T) {
 	root := treetest.Make(t, small)
 	treetest.Add(t, root, map[string]string{"old stuff/a.xyz": "x", "old stuff/b.xyz": "x"})
 	r, _ := said(t, root, app.Options{Anew: true})
-	if n, err := baseline.Accept(r.Workspace); n != 4 || err != nil {
+	if n, err := baseline.Accept(t.Context(), r.Workspace, baseline.Options{}); n != 4 || err != nil {
 		t.Fatal(n, err)
 	}
 	if err := os.Remove(filepath.Join(root, "old stuff/b.xyz")); err != nil {

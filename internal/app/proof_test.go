@@ -87,7 +87,7 @@ func prove(t *testing.T, name string, answers map[string]string, k, rounds int) 
 	base := t.TempDir()
 	for seed := range rounds {
 		root := filepath.Join(base, fmt.Sprint(seed))
-		if err := plan.Write(root, false); err != nil {
+		if err := plan.Write(t.Context(), root, false); err != nil {
 			t.Fatal(err)
 		}
 		c := &changer{t: t, layout: l, root: root, rand: rand.New(rand.NewPCG(uint64(seed), uint64(k)))}

@@ -5,6 +5,7 @@ package baseline
 
 import (
 	"cmp"
+	"context"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -15,8 +16,7 @@ import (
 	"strings"
 	"time"
 
-	"github.com/google/renameio/v2"
-
+	"dicaxon/internal/changes"
 	"dicaxon/internal/finding"
 	"dicaxon/internal/safe"
 	"dicaxon/internal/tree"
@@ -235,22 +235,31 @@ func readAccepted(w *workspace.Workspace) ([]finding.Finding, error) {
 		if folder != w.Repository.Top && folder.Find(AcceptedName) == nil {
 			continue
 		}
-		text, err := safe.ReadFile(w.Root, folder.Path()+AcceptedName, safe.Listing)
-		if errors.Is(err, fs.ErrNotExist) {
-			continue
-		}
+		known, err := acceptedIn(w, folder)
 		if err != nil {
 			return nil, err
 		}
-		var file acceptedFile
-		if err := json.Unmarshal(text, &file); err != nil || file.Schema != acceptedSchema {
-			return nil, &UnreadableError{folder.Path() + AcceptedName}
-		}
-		for _, a := range file.Accepted {
+		for _, a := range known {
 			all = append(all, finding.Finding{Kind: a.Kind, Path: folder.Path() + a.Path, Rule: a.Rule, Entry: a.Entry, About: a.About, Message: a.Message, Holds: a.Holds})
 		}
 	}
 	return all, nil
+}
+
+// acceptedIn reads the file of accepted findings of a folder; none where it has none.
+func acceptedIn(w *workspace.Workspace, folder *tree.Folder) ([]accepted, error) {
+	text, err := safe.ReadFile(w.Root, folder.Path()+AcceptedName, safe.Listing)
+	if errors.Is(err, fs.ErrNotExist) {
+		return nil, nil
+	}
+	if err != nil {
+		return nil, err
+	}
+	var file acceptedFile
+	if err := json.Unmarshal(text, &file); err != nil || file.Schema != acceptedSchema {
+		return nil, &UnreadableError{folder.Path() + AcceptedName}
+	}
+	return file.Accepted, nil
 }
 
 // Leave takes known findings out, and says how many are there again and how many
@@ -312,8 +321,8 @@ func holds(w *workspace.Workspace, f *finding.Finding) []string {
 }
 
 // Accept writes the findings into the root's file of accepted ones, and says how
-// many those are.
-func Accept(w *workspace.Workspace) (int, error) {
+// many those are. What was accepted before and was not asked for now stays.
+func Accept(ctx context.Context, w *workspace.Workspace, o Options) (int, error) {
 	file := acceptedFile{Schema: acceptedSchema, Accepted: []accepted{}}
 	for _, p := range w.Projects {
 		// Who lives with a cause lives with what comes of it.
@@ -321,9 +330,22 @@ func Accept(w *workspace.Workspace) (int, error) {
 			file.Accepted = append(file.Accepted, accepted{f.Kind, f.Path, f.Rule, f.Entry, f.About, f.Message, holds(w, &f)})
 		}
 	}
+	n := len(file.Accepted)
+	if len(o.Only)+len(o.Skip) > 0 || o.Within != "" {
+		before, err := acceptedIn(w, w.Repository.Top)
+		if err != nil {
+			return 0, err
+		}
+		for _, a := range before {
+			f := finding.Finding{Kind: a.Kind, Path: a.Path, Rule: a.Rule}
+			if !o.Wants(&f) || o.Within != "" && !about(&f, o.Within) {
+				file.Accepted = append(file.Accepted, a)
+			}
+		}
+	}
 	text, err := json.MarshalIndent(file, "", "  ")
 	if err != nil {
 		return 0, err
 	}
-	return len(file.Accepted), renameio.WriteFile(filepath.Join(w.Root, AcceptedName), append(text, '\n'), 0o644)
+	return n, changes.WriteFile(ctx, filepath.Join(w.Root, AcceptedName), append(text, '\n'), 0o644)
 }

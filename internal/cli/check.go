@@ -77,7 +77,8 @@ dicaxon.yaml is wrong, 3 something could not be read.`,
 				return err
 			}
 			if accept {
-				n, err := baseline.Accept(r.Workspace)
+				p.writes.Store(true)
+				n, err := baseline.Accept(cmd.Context(), r.Workspace, baseline.Options{Only: o.Only, Skip: o.Skip, Within: r.Within})
 				if err == nil {
 					page.Accepted(n)
 				}

@@ -31,7 +31,8 @@ found in dicaxon.yaml, so that no later change makes a project another one.`,
 			}
 			p.troubles(found.Troubles)
 			if write {
-				at, n, err := found.Record()
+				p.writes.Store(true)
+				at, n, err := found.Record(cmd.Context())
 				if err != nil {
 					return err
 				}

@@ -3,17 +3,16 @@
 package cli
 
 import (
-	"bufio"
-	"context"
 	"errors"
 	"fmt"
 	"io"
 	"io/fs"
 	"os"
-	"os/signal"
 	"strconv"
 	"strings"
+	"sync/atomic"
 	"syscall"
+	"time"
 
 	"github.com/spf13/cobra"
 	"github.com/spf13/pflag"
@@ -49,24 +48,9 @@ type program struct {
 	ascii  bool
 	format string
 	status int
-}
 
-// Run runs the program with the arguments given and returns its exit status.
-func Run(args []string, stdin, stdout, stderr *os.File) int {
-	p := &program{in: stdin, out: output.NewPrinter(bufio.NewWriter(stdout)), err: output.NewPrinter(stderr), stdin: stdin, stdout: stdout, stderr: stderr}
-	p.out.ASCII, p.err.ASCII = !utf8Locale(), !utf8Locale()
-	root := p.root()
-	root.SetArgs(args)
-	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt)
-	defer stop()
-	err := root.ExecuteContext(ctx)
-	if flush := p.out.Flush(); err == nil {
-		err = flush
-	}
-	if err != nil {
-		return p.fail(err)
-	}
-	return p.status
+	limit  func(time.Duration) // says how long the command may take
+	writes *atomic.Bool        // it is writing: who stops it lets it clear up
 }
 
 func (p *program) root() *cobra.Command {
@@ -89,6 +73,17 @@ what each is for, who makes it, and where a file belongs.
 	root.SetErr(p.err)
 	root.SetFlagErrorFunc(flagError)
 	root.PersistentFlags().StringVar(&p.colour, "color", "auto", "colours: auto, always or never")
+	timeout := patience
+	root.PersistentFlags().DurationVar(&timeout, "timeout", timeout, "how long it may take before it gives up, such as 90s or 10m")
+	root.PersistentPreRunE = func(*cobra.Command, []string) error {
+		if timeout <= 0 {
+			return callf("--timeout %v: nothing can be done in that time", timeout)
+		}
+		if p.limit != nil {
+			p.limit(timeout)
+		}
+		return nil
+	}
 	root.PersistentFlags().BoolVar(&p.ascii, "ascii", false, "draw with ASCII characters only")
 	root.AddCommand(p.check(), p.compare(), p.explain(), p.identify(), p.scaffold(), p.layouts(), p.demo(), p.version())
 	for _, cmd := range root.Commands() {

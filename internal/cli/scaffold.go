@@ -32,7 +32,7 @@ when something fails, none of it.`,
   dicaxon scaffold dbt/layers warehouse --dry-run`,
 		Args:              cobra.MaximumNArgs(2),
 		ValidArgsFunction: completeLayouts,
-		RunE: func(_ *cobra.Command, args []string) error {
+		RunE: func(cmd *cobra.Command, args []string) error {
 			page, err := p.page()
 			if err != nil {
 				return err
@@ -62,7 +62,8 @@ when something fails, none of it.`,
 				plan.Record(catalogue.PathFrom(dir, l.Dir), given)
 			}
 			if !dryRun {
-				if err := plan.Write(dir, git); errors.Is(err, scaffold.ErrNotEmpty) {
+				p.writes.Store(true)
+				if err := plan.Write(cmd.Context(), dir, git); errors.Is(err, scaffold.ErrNotEmpty) {
 					return asCall(err)
 				} else if err != nil {
 					return err

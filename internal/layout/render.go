@@ -93,13 +93,17 @@ func (l *limited) Write(text []byte) (int, error) {
 // bounded are the functions that can make a text longer; each takes and gives no more
 // than a starter may.
 var bounded = template.FuncMap{
-	"print":    func(args ...any) (string, error) { return short(fmt.Sprint, args) },
-	"println":  func(args ...any) (string, error) { return short(fmt.Sprintln, args) },
-	"printf":   func(form string, args ...any) (string, error) { return short(func(all ...any) string { return fmt.Sprintf(form, all...) }, args) },
+	"print":   func(args ...any) (string, error) { return short(fmt.Sprint, args) },
+	"println": func(args ...any) (string, error) { return short(fmt.Sprintln, args) },
+	"printf": func(form string, args ...any) (string, error) {
+		return short(func(all ...any) string { return fmt.Sprintf(form, all...) }, args)
+	},
 	"html":     func(args ...any) (string, error) { return short(template.HTMLEscaper, args) },
 	"js":       func(args ...any) (string, error) { return short(template.JSEscaper, args) },
 	"urlquery": func(args ...any) (string, error) { return short(template.URLQueryEscaper, args) },
-	"join":     func(all []string, between string) (string, error) { return short(func(...any) string { return strings.Join(all, between) }, []any{between, all}) },
+	"join": func(all []string, between string) (string, error) {
+		return short(func(...any) string { return strings.Join(all, between) }, []any{between, all})
+	},
 }
 
 // short calls a function unless what it is given is too long already; what it gives is

@@ -136,6 +136,14 @@ func (p *Page) Check(r *app.Report, most int, verbose bool) {
 		p.printf("\n")
 		p.wrap(0, faint, left)
 	}
+	if len(r.Troubles) > 0 {
+		var all []string
+		for _, t := range r.Troubles {
+			all = append(all, cmp.Or(tree.Printable(t.Path), "./"))
+		}
+		p.printf("\n")
+		p.wrap(0, bad, "This is not all: "+listed(all, 3)+" could not be read.")
+	}
 	if next := nextStep(r); next != "" {
 		p.printf("\n")
 		p.wrap(0, faint, next)
@@ -343,6 +351,18 @@ func CheckLines(out io.Writer, r *app.Report) {
 			fmt.Fprintf(out, "%s:%d:%d: %s: %s [%s]\n", cmp.Or(f.Path, "./"), max(f.Line, 1), max(f.Column, 1), f.Level, strings.ReplaceAll(said, "\n", " "), f.Kind)
 		}
 	}
+	for _, t := range r.Troubles {
+		fmt.Fprintf(out, "%s:1:1: error: it could not be read, so what is in it was not checked [unread]\n", cmp.Or(tree.Printable(t.Path), "./"))
+	}
+}
+
+// unread says what could not be read, a sentence each.
+func unread(r *app.Report) []string {
+	var all []string
+	for _, t := range r.Troubles {
+		all = append(all, t.Error()+"; what is in it was not checked")
+	}
+	return all
 }
 
 // Accepted says that findings were written into the file of accepted ones.

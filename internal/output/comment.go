@@ -18,6 +18,9 @@ func CheckMarkdown(out io.Writer, r *app.Report) {
 	if left := leftOut(r); left != "" {
 		fmt.Fprintf(out, "\n%s\n", left)
 	}
+	for _, said := range unread(r) {
+		fmt.Fprintf(out, "\n**Not checked:** %s\n", escaped(said))
+	}
 	for _, p := range r.Projects {
 		if len(p.Findings) == 0 {
 			continue

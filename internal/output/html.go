@@ -35,9 +35,10 @@ func HTML(out io.Writer, r *app.Report, trees [][]explain.Line) error {
 		Totals   finding.Totals
 		Summary  string
 		LeftOut  string
+		Unread   []string
 		Projects []ProjectPage
 		Kinds    []finding.Meaning
-	}{Root: tree.Printable(r.Root), Totals: r.Totals, Summary: new(Page).totals(r), LeftOut: leftOut(r)}
+	}{Root: tree.Printable(r.Root), Totals: r.Totals, Summary: new(Page).totals(r), LeftOut: leftOut(r), Unread: unread(r)}
 	used := map[finding.Kind]bool{}
 	for i, p := range r.Projects {
 		one := ProjectPage{At: tree.Printable(p.At), Layout: p.Layout.Name, Title: p.Layout.Title, Files: p.Files, Folders: p.Folders, Tree: trees[i]}

@@ -42,7 +42,7 @@ type (
 
 // JUnit writes a check's findings as the outcome of tests.
 func JUnit(out io.Writer, r *app.Report) error {
-	all := junitSuites{Name: "dicaxon check"}
+	suites := junitSuites{Name: "dicaxon check"}
 	for _, p := range r.Projects {
 		suite := junitSuite{Name: tree.Printable(p.At) + " " + p.Layout.Name}
 		for _, f := range p.Findings {
@@ -60,20 +60,35 @@ func JUnit(out io.Writer, r *app.Report) error {
 			suite.Cases = []junitCase{{Class: "layout", Name: "everything is in its place"}}
 		}
 		suite.Tests = len(suite.Cases)
-		all.Suites = append(all.Suites, suite)
-		all.Tests += suite.Tests
-		all.Failures += suite.Failures
+		suites.Suites = append(suites.Suites, suite)
+		suites.Tests += suite.Tests
+		suites.Failures += suite.Failures
+	}
+	if all := unreadSuite(r); len(all.Cases) > 0 {
+		suites.Suites = append(suites.Suites, all)
+		suites.Tests += all.Tests
+		suites.Failures += all.Failures
 	}
 	if _, err := io.WriteString(out, xml.Header); err != nil {
 		return err
 	}
 	e := xml.NewEncoder(out)
 	e.Indent("", "  ")
-	if err := e.Encode(all); err != nil {
+	if err := e.Encode(suites); err != nil {
 		return err
 	}
 	_, err := io.WriteString(out, "\n")
 	return err
+}
+
+// unreadSuite gives what could not be read as tests that fail.
+func unreadSuite(r *app.Report) junitSuite {
+	suite := junitSuite{Name: "what could not be read"}
+	for _, said := range unread(r) {
+		suite.Cases = append(suite.Cases, junitCase{Class: "unread", Name: said, Failure: &junitFailure{Message: said, Type: "error", Text: said}})
+	}
+	suite.Tests, suite.Failures = len(suite.Cases), len(suite.Cases)
+	return suite
 }
 
 // told gives a finding in lines: what, where to, what the other side is.

@@ -19,9 +19,18 @@ type (
 		Runs    []sarifRun `json:"runs"`
 	}
 	sarifRun struct {
-		Tool       sarifTool     `json:"tool"`
-		ColumnKind string        `json:"columnKind"`
-		Results    []sarifResult `json:"results"`
+		Tool        sarifTool         `json:"tool"`
+		Invocations []sarifInvocation `json:"invocations,omitempty"`
+		ColumnKind  string            `json:"columnKind"`
+		Results     []sarifResult     `json:"results"`
+	}
+	sarifInvocation struct {
+		Successful    bool                `json:"executionSuccessful"`
+		Notifications []sarifNotification `json:"toolExecutionNotifications"`
+	}
+	sarifNotification struct {
+		Level   string    `json:"level"`
+		Message sarifText `json:"message"`
 	}
 	sarifTool struct {
 		Driver sarifDriver `json:"driver"`
@@ -83,6 +92,13 @@ func SARIF(out io.Writer, r *app.Report, version string) error {
 		for _, f := range p.Findings {
 			run.Results = append(run.Results, sarifOf(printable(f)))
 		}
+	}
+	if len(r.Troubles) > 0 {
+		var all []sarifNotification
+		for _, t := range unread(r) {
+			all = append(all, sarifNotification{"error", sarifText{t}})
+		}
+		run.Invocations = []sarifInvocation{{false, all}}
 	}
 	return JSON(out, sarifLog{sarifSchema, "2.1.0", []sarifRun{run}})
 }

@@ -6,6 +6,7 @@ import (
 	"path"
 	"strings"
 
+	"dicaxon/internal/doing"
 	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
 	"dicaxon/internal/names"
@@ -64,6 +65,7 @@ func Run(ctx context.Context, of *workspace.Project, facts Facts) ([]finding.Fin
 			continue
 		}
 		c.project = p
+		doing.Step("the rule " + c.rule.Name)
 		c.rule.Run(c)
 	}
 	p.broken()

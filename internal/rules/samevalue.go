@@ -6,8 +6,8 @@ import (
 	"strings"
 
 	"dicaxon/internal/finding"
-	"dicaxon/internal/lazy"
 	"dicaxon/internal/layout"
+	"dicaxon/internal/lazy"
 	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
 )

@@ -21,6 +21,11 @@ const (
 	Listing  = 64 << 20 // a list that a program wrote, such as accepted findings
 )
 
+// Stage begins the names of folders in which something is made before it comes into its
+// place. One that is found was left by a run that was cut off, and is no part of the
+// repository.
+const Stage = ".dicaxon-stage-"
+
 // ErrTooLarge is wrapped by the error for a file that is larger than its limit;
 // ErrIrregular by that for a folder, a pipe, a device or a socket; ErrOutside by that for
 // what a link leads out to.

@@ -102,19 +102,19 @@ func TestWrite(t *testing.T) {
 		if at == "empty" {
 			os.Mkdir(filepath.Join(dir, at), 0o755)
 		}
-		if err := p.Write(filepath.Join(dir, at), false); err != nil {
+		if err := p.Write(t.Context(), filepath.Join(dir, at), false); err != nil {
 			t.Fatal(err)
 		}
 		if text, err := os.ReadFile(filepath.Join(dir, at, "ferry/home/home.txt")); err != nil || string(text) != "home of ferry\n" {
 			t.Errorf("%s: %q %v", at, text, err)
 		}
-		if err := p.Write(filepath.Join(dir, at), false); !errors.Is(err, ErrNotEmpty) {
+		if err := p.Write(t.Context(), filepath.Join(dir, at), false); !errors.Is(err, ErrNotEmpty) {
 			t.Errorf("%s a second time: %v", at, err)
 		}
 	}
 	// A file in the way of a folder: nothing is left of what was begun.
 	treetest.Add(t, dir, map[string]string{"file": "x"})
-	if err := p.Write(filepath.Join(dir, "file", "new"), false); err == nil {
+	if err := p.Write(t.Context(), filepath.Join(dir, "file", "new"), false); err == nil {
 		t.Error("a file is no folder")
 	}
 	left, _ := os.ReadDir(dir)
@@ -123,19 +123,6 @@ func TestWrite(t *testing.T) {
 	}
 	if text, _ := os.ReadFile(filepath.Join(dir, "file")); string(text) != "x" {
 		t.Error("a file was written over")
-	}
-}
-
-func TestMoveIntoRollsBack(t *testing.T) {
-	stage := treetest.Paths(t, "a", "b", "c")
-	dir := treetest.Paths(t, "b")
-	if err := moveInto(stage, dir); !errors.Is(err, ErrNotEmpty) {
-		t.Error(err)
-	}
-	left, _ := os.ReadDir(dir)
-	back, _ := os.ReadDir(stage)
-	if len(left) != 1 || len(back) != 3 {
-		t.Errorf("left %v, back %v", left, back)
 	}
 }
 

@@ -2,13 +2,19 @@ package scaffold
 
 import (
 	"bytes"
+	"cmp"
+	"context"
 	"errors"
 	"fmt"
+	"io/fs"
 	"os"
 	"os/exec"
 	"path/filepath"
 	"slices"
 	"strings"
+
+	"dicaxon/internal/changes"
+	"dicaxon/internal/safe"
 )
 
 // ErrNotEmpty is wrapped by the error for a folder that holds something.
@@ -17,17 +23,15 @@ var ErrNotEmpty = errors.New("is not empty")
 // Fits says whether a project can be made at dir: dir is absent, or holds
 // nothing but, perhaps, a fresh ".git". It writes nothing.
 func Fits(dir string, git bool) error {
-	info, err := os.Lstat(dir)
+	info, err := os.Stat(dir)
 	if errors.Is(err, os.ErrNotExist) {
+		if _, err := os.Lstat(dir); err == nil {
+			return fmt.Errorf("%s %w: it is a link to what is not there", dir, ErrNotEmpty)
+		}
 		return nil
 	}
 	if err != nil {
 		return err
-	}
-	if info.Mode()&os.ModeSymlink != 0 {
-		if info, err = os.Stat(dir); err != nil {
-			return err
-		}
 	}
 	if !info.IsDir() {
 		return fmt.Errorf("%s %w: it is a file", dir, ErrNotEmpty)
@@ -37,81 +41,134 @@ func Fits(dir string, git bool) error {
 		return err
 	}
 	for _, e := range there {
-		if e.Name() != ".git" {
+		switch {
+		case strings.HasPrefix(e.Name(), safe.Stage):
+		case e.Name() != ".git":
 			return fmt.Errorf("%s %w: it holds %s; nothing was written", dir, ErrNotEmpty, e.Name())
-		}
-		if git {
+		case git:
 			return fmt.Errorf("%s %w: it is a git repository already, so leave out --git; nothing was written", dir, ErrNotEmpty)
 		}
 	}
 	return nil
 }
 
-// Write makes the project at dir, with a git repository and a first commit
-// where git is set. Everything is made aside first and then moved into place;
-// on an error nothing of it is left.
-func (p *Plan) Write(dir string, git bool) (err error) {
+// Write makes the project at dir, with a git repository and a first commit where git is
+// set. It is there whole or not at all: it is made aside and comes into its place by one
+// rename or, in a folder that must stay the same one, by as many as it has names at its
+// top, which the next run there finishes.
+func (p *Plan) Write(ctx context.Context, dir string, git bool) error {
+	dir = filepath.Clean(dir)
 	if err := Fits(dir, git); err != nil {
 		return err
 	}
-	made, err := makeFolders(filepath.Dir(dir))
-	defer func() {
+	beside, rest, err := ground(dir)
+	if err != nil {
+		return err
+	}
+	stage, err := changes.Begin(ctx, beside)
+	if errors.Is(err, fs.ErrPermission) && rest != "" && isDir(dir) {
+		beside, rest = dir, ""
+		stage, err = changes.Begin(ctx, beside)
+	}
+	if err != nil {
+		return unwritable(beside, err)
+	}
+	defer stage.Close()
+	if stage.Ended != nil {
+		return fmt.Errorf("%s %w: an earlier run that was cut off there is finished now", dir, ErrNotEmpty)
+	}
+	if err := Fits(dir, git); err != nil { // another run may have been quicker
+		return err
+	}
+	if err := p.make(ctx, filepath.Join(stage.Dir, rest), git); err != nil {
+		return named(err, filepath.Join(stage.Dir, rest), dir)
+	}
+	if rest == "" {
+		err = stage.PlaceAll()
+	} else {
+		first, _, _ := strings.Cut(filepath.ToSlash(rest), "/")
+		err = stage.Place(first)
+	}
+	switch {
+	case err == nil:
+		return nil
+	case errors.Is(err, changes.ErrTaken), errors.Is(err, fs.ErrExist):
+		return fmt.Errorf("%s %w: something came into it meanwhile; nothing was written", dir, ErrNotEmpty)
+	}
+	return unwritable(dir, err)
+}
+
+// ground gives the folder in which a project at dir is made aside, and the project's path
+// below it: the nearest folder above that is there, or dir itself, with "", where it is
+// there and has to stay the same folder, since it holds something or somebody stands in it.
+func ground(dir string) (beside, rest string, err error) {
+	if isDir(dir) {
+		whole, err := filepath.EvalSymlinks(dir)
 		if err != nil {
-			for i := len(made) - 1; i >= 0; i-- {
-				_ = os.Remove(made[i])
-			}
+			return "", "", err
 		}
-	}()
+		if whole, err = filepath.Abs(whole); err != nil {
+			return "", "", err
+		}
+		there, err := os.ReadDir(whole)
+		if err != nil || len(there) > 0 || whole == filepath.Dir(whole) || isHere(whole) {
+			return whole, "", err
+		}
+		return filepath.Dir(whole), filepath.Base(whole), nil
+	}
+	for beside = dir; ; {
+		above := filepath.Dir(beside)
+		if rest = filepath.Join(filepath.Base(beside), rest); isDir(above) {
+			return above, rest, nil
+		}
+		if _, err := os.Stat(above); !errors.Is(err, os.ErrNotExist) || above == beside {
+			return "", "", &fs.PathError{Op: "mkdir", Path: above, Err: cmp.Or(err, errors.New("is no folder"))}
+		}
+		beside = above
+	}
+}
+
+func isDir(path string) bool {
+	info, err := os.Stat(path)
+	return err == nil && info.IsDir()
+}
+
+// isHere says whether a folder is the one that this program was started in.
+func isHere(dir string) bool {
+	here, err := os.Stat(".")
 	if err != nil {
+		return false
+	}
+	info, err := os.Stat(dir)
+	return err == nil && os.SameFile(here, info)
+}
+
+// unwritable says that nothing can be written in a folder.
+func unwritable(dir string, err error) error {
+	if errors.Is(err, context.Canceled) || errors.Is(err, context.DeadlineExceeded) {
 		return err
 	}
-	_, statErr := os.Stat(dir)
-	absent := errors.Is(statErr, os.ErrNotExist)
-	beside := dir
-	if absent {
-		beside = filepath.Dir(dir)
+	var path *fs.PathError
+	var link *os.LinkError
+	switch {
+	case errors.As(err, &path):
+		err = path.Err
+	case errors.As(err, &link):
+		err = link.Err
 	}
-	stage, err := os.MkdirTemp(beside, ".dicaxon-*")
-	if err != nil {
-		return fmt.Errorf("%s: nothing can be written there: %w", beside, errors.Unwrap(err))
-	}
-	defer os.RemoveAll(stage)
-	if err := os.Chmod(stage, 0o755); err != nil {
+	return fmt.Errorf("%s: nothing can be written there: %w", dir, err)
+}
+
+// make makes the project in a folder of its stage.
+func (p *Plan) make(ctx context.Context, dir string, git bool) error {
+	if err := os.MkdirAll(dir, 0o755); err != nil {
 		return err
 	}
-	if err := p.fill(stage); err != nil {
-		return named(err, stage, dir)
-	}
-	if git {
-		if err := p.commit(stage); err != nil {
+	for _, item := range p.Items {
+		if err := ctx.Err(); err != nil {
 			return err
 		}
-	}
-	if absent {
-		return os.Rename(stage, dir)
-	}
-	return moveInto(stage, dir)
-}
-
-// makeFolders makes a folder and those above it, and gives the ones it made.
-func makeFolders(dir string) (made []string, err error) {
-	if _, err := os.Stat(dir); err == nil {
-		return nil, nil
-	} else if !errors.Is(err, os.ErrNotExist) {
-		return nil, err
-	}
-	if made, err = makeFolders(filepath.Dir(dir)); err != nil {
-		return made, err
-	}
-	if err := os.Mkdir(dir, 0o755); err != nil {
-		return made, err
-	}
-	return append(made, dir), nil
-}
-
-func (p *Plan) fill(stage string) error {
-	for _, item := range p.Items {
-		at := filepath.Join(stage, filepath.FromSlash(item.Path))
+		at := filepath.Join(dir, filepath.FromSlash(item.Path))
 		var err error
 		if strings.HasSuffix(item.Path, "/") {
 			err = os.Mkdir(at, 0o755)
@@ -121,6 +178,9 @@ func (p *Plan) fill(stage string) error {
 		if err != nil {
 			return err
 		}
+	}
+	if git {
+		return p.commit(ctx, dir)
 	}
 	return nil
 }
@@ -136,29 +196,6 @@ func named(err error, stage, dir string) error {
 	return fmt.Errorf("%s: %w; nothing was written", filepath.Join(dir, rel), path.Err)
 }
 
-// moveInto moves everything in stage to dir, or nothing.
-func moveInto(stage, dir string) error {
-	entries, err := os.ReadDir(stage)
-	if err != nil {
-		return err
-	}
-	for i, e := range entries {
-		to := filepath.Join(dir, e.Name())
-		if _, err = os.Lstat(to); err == nil {
-			err = fmt.Errorf("%s %w: %s came into it meanwhile", dir, ErrNotEmpty, e.Name())
-		} else {
-			err = os.Rename(filepath.Join(stage, e.Name()), to)
-		}
-		if err != nil {
-			for _, done := range entries[:i] {
-				_ = os.Rename(filepath.Join(dir, done.Name()), filepath.Join(stage, done.Name()))
-			}
-			return err
-		}
-	}
-	return nil
-}
-
 // unprompted keeps git from running anything but itself: no hooks, monitors, templates or
 // signing programs, whatever the settings of the machine say.
 var unprompted = []string{"-c", "core.hooksPath=" + os.DevNull, "-c", "core.fsmonitor=false", "-c", "init.templateDir=", "-c", "commit.gpgSign=false"}
@@ -169,13 +206,13 @@ func ofAuthor(set string) bool {
 }
 
 // commit makes a git repository with a first commit in stage.
-func (p *Plan) commit(stage string) error {
+func (p *Plan) commit(ctx context.Context, stage string) error {
 	for _, args := range [][]string{
 		{"init", "--quiet"},
 		{"add", "--all"},
 		{"commit", "--quiet", "--message", "Start from the layout " + p.Layout.Name},
 	} {
-		git := exec.Command("git", append(unprompted, args...)...)
+		git := exec.CommandContext(ctx, "git", append(unprompted, args...)...)
 		git.Dir = stage
 		// Inside a hook these name another repository than the new one.
 		git.Env = slices.DeleteFunc(os.Environ(), func(set string) bool { return strings.HasPrefix(set, "GIT_") && !ofAuthor(set) })

@@ -28,7 +28,7 @@ func Plan(t testing.TB, name string, answers map[string]string) (*layout.Layout,
 func Write(t testing.TB, plan *scaffold.Plan) string {
 	t.Helper()
 	root := filepath.Join(t.TempDir(), "new")
-	if err := plan.Write(root, false); err != nil {
+	if err := plan.Write(t.Context(), root, false); err != nil {
 		t.Fatal(err)
 	}
 	return root

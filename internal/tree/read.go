@@ -11,6 +11,7 @@ import (
 	"sync"
 	"sync/atomic"
 
+	"dicaxon/internal/doing"
 	"dicaxon/internal/safe"
 )
 
@@ -43,6 +44,7 @@ func Read(root string, o Options) (*Repository, error) {
 		return nil, &os.PathError{Op: "read", Path: root, Err: errors.New("is a file; name the folder of the repository")}
 	}
 	r := &reader{repository: &Repository{Root: abs, Top: &Folder{}}, progress: o.Progress, watch: o.Watch}
+	doing.Step("reading the repository")
 	r.start(abs)
 	r.run()
 	rep := r.repository
@@ -164,12 +166,11 @@ func (r *reader) done(found []*Folder) {
 // read lists one folder and gives the folders in it that are to be read.
 func (r *worker) read(f *Folder) []*Folder {
 	path := f.Path()
+	doing.At(path)
 	entries, err := r.list(path)
 	if err != nil {
 		f.Unread = true
-		r.mu.Lock()
-		r.repository.Troubles = append(r.repository.Troubles, Trouble{Path: path, Err: err})
-		r.mu.Unlock()
+		r.repository.troubled(path, err)
 		// A long folder can fail midway; what was listed still counts.
 		if len(entries) == 0 {
 			return nil
@@ -182,7 +183,7 @@ func (r *worker) read(f *Folder) []*Folder {
 	var folders []*Folder
 	for _, e := range entries {
 		node := Node{Name: e.name, Kind: e.kind}
-		if node.Name == ".git" {
+		if node.Name == ".git" || strings.HasPrefix(node.Name, safe.Stage) {
 			continue
 		}
 		isFolder := node.Kind == IsFolder

@@ -1,6 +1,7 @@
 package tree
 
 import (
+	"errors"
 	"fmt"
 	"io/fs"
 	"slices"
@@ -55,8 +56,10 @@ func split(path string) (above, name string) {
 
 func (r *Repository) recordedText(path string) ([]byte, error) {
 	text, err := r.recorded(path)
-	if err != nil {
+	if errors.Is(err, fs.ErrNotExist) {
 		return nil, fmt.Errorf("%s: %w", path, fs.ErrNotExist)
+	} else if err != nil {
+		return nil, err
 	}
 	return text[:min(len(text), TextLimit)], nil
 }

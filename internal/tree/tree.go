@@ -6,12 +6,17 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"io/fs"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 	"sync"
 	"unicode"
 	"unicode/utf8"
+
+	"dicaxon/internal/doing"
+	"dicaxon/internal/safe"
 )
 
 // A Kind says what stands under a name.
@@ -167,6 +172,7 @@ type Repository struct {
 
 	above    string                            // path of the root below git's top, "" or ending in "/"
 	recorded func(path string) ([]byte, error) // gives texts where they are not on the disk
+	telling  sync.Mutex                        // guards Troubles
 	listing  sync.Mutex                        // guards the lists of a recorded repository
 	texts    textCache
 	asked    map[string]bool   // paths that no Seal covers; guarded as texts is, nil while reading
@@ -188,11 +194,39 @@ func (r *Repository) Text(path string) ([]byte, error) {
 		return text, nil
 	}
 	r.note(path)
+	doing.At(path)
 	text, err := r.readText(path)
 	if err == nil {
 		r.texts.keep(path, text)
+	} else {
+		r.trouble(path, err)
 	}
 	return text, err
+}
+
+// trouble notes that a file which was listed could not be read. What is no file by its
+// kind, such as a pipe, is passed over.
+func (r *Repository) trouble(path string, err error) {
+	r.texts.mu.Lock()
+	reading := r.asked == nil && r.recorded == nil
+	r.texts.mu.Unlock()
+	if errors.Is(err, fs.ErrNotExist) || errors.Is(err, safe.ErrIrregular) {
+		return
+	}
+	if !reading {
+		if n := r.Top.At(path); n == nil || n.Kind != File {
+			return
+		}
+	}
+	r.troubled(path, err)
+}
+
+func (r *Repository) troubled(path string, err error) {
+	r.telling.Lock()
+	defer r.telling.Unlock()
+	if !slices.ContainsFunc(r.Troubles, func(t Trouble) bool { return t.Path == path }) {
+		r.Troubles = append(r.Troubles, Trouble{Path: path, Err: err})
+	}
 }
 
 // cacheLimit is how many bytes of text are kept at most; beyond, a text that is
@@ -267,7 +301,9 @@ func (r *Repository) openFile(path string) (io.ReadCloser, int64, error) {
 	return file, info.Size(), nil
 }
 
-func notRegular(path string) error { return fmt.Errorf("%s is no regular file", path) }
+func notRegular(path string) error {
+	return &fs.PathError{Op: "open", Path: path, Err: safe.ErrIrregular}
+}
 
 // readAll reads TextLimit bytes at most of what has likely that size.
 func readAll(file io.Reader, size int64) ([]byte, error) {
