@@ -8,6 +8,7 @@ import (
 	"io"
 	"io/fs"
 	"os"
+	"slices"
 	"strconv"
 	"strings"
 	"sync/atomic"
@@ -88,7 +89,12 @@ what each is for, who makes it, and where a file belongs.
 	root.AddCommand(p.check(), p.compare(), p.explain(), p.identify(), p.scaffold(), p.layouts(), p.demo(), p.version())
 	for _, cmd := range root.Commands() {
 		args := cmd.Args
-		cmd.Args = func(cmd *cobra.Command, given []string) error { return asCall(args(cmd, given)) }
+		cmd.Args = func(cmd *cobra.Command, given []string) error {
+			if slices.Contains(given, "") {
+				return callf("one of the arguments is empty; leave it out, or say which")
+			}
+			return asCall(args(cmd, given))
+		}
 	}
 	return root
 }

@@ -4,7 +4,6 @@ import (
 	"path"
 	"strings"
 
-	"github.com/go-git/go-git/v5/plumbing"
 	"github.com/go-git/go-git/v5/plumbing/filemode"
 
 	"dicaxon/internal/tree"
@@ -18,33 +17,34 @@ const mostGone = 300
 // of its name; "" where it was deleted. The repository is what lies on the disk. Of
 // more than some hundreds of files gone it says nothing.
 func (h *History) Gone(now *tree.Repository) (map[string]string, error) {
-	index, err := h.store.Index()
+	index, err := h.index()
 	if err != nil {
 		return nil, err
 	}
-	known := map[string]plumbing.Hash{}
-	gone := map[string]plumbing.Hash{}
-	note := func(name string, mode filemode.FileMode, hash plumbing.Hash) {
-		at, ok := strings.CutPrefix(name, h.below)
-		if !ok || mode == filemode.Submodule || mode == filemode.Symlink {
+	known := map[string]id{}
+	gone := map[string]id{}
+	note := func(f recorded) {
+		at, ok := strings.CutPrefix(f.path, h.below)
+		if !ok || f.mode == filemode.Submodule || f.mode == filemode.Symlink || f.left {
 			return
 		}
 		if now.Top.At(at) == nil {
-			gone[at] = hash
+			gone[at] = f.id
 		}
 	}
-	for _, e := range index.Entries {
-		known[strings.TrimPrefix(e.Name, h.below)] = e.Hash
-		note(e.Name, e.Mode, e.Hash)
+	for _, f := range index.files {
+		known[strings.TrimPrefix(f.path, h.below)] = f.id
+		note(f)
 	}
-	head, err := h.headTree()
-	if err == nil && (index.Cache == nil || len(index.Cache.Entries) == 0 || index.Cache.Entries[0].Hash != head) {
-		before := map[string]bool{}
-		if err := h.walk(head, "", func(name string, mode filemode.FileMode, hash plumbing.Hash) {
-			before[strings.TrimPrefix(name, h.below)] = true
-			note(name, mode, hash)
-		}); err != nil {
+	if head, err := h.resolve("HEAD"); err == nil && !h.isTree(head, index.tree) {
+		files, err := h.filesOf(head)
+		if err != nil {
 			return nil, err
+		}
+		before := map[string]bool{}
+		for _, f := range files {
+			before[strings.TrimPrefix(f.path, h.below)] = true
+			note(f)
 		}
 		for at := range known { // what is staged as new may be where something went
 			if !before[at] {
@@ -58,19 +58,18 @@ func (h *History) Gone(now *tree.Repository) (map[string]string, error) {
 	return follow(gone, known, now), nil
 }
 
-// headTree gives the tree of the last commit.
-func (h *History) headTree() (plumbing.Hash, error) {
-	hash, err := h.resolve("HEAD")
-	if err != nil {
-		return hash, err
+// isTree says whether a commit is known to have a tree.
+func (h *History) isTree(commit, tree id) bool {
+	if h.foreign || tree == "" {
+		return false
 	}
-	commit, err := h.object(plumbing.CommitObject, hash)
-	return plumbing.NewHash(headerOf(commit, "tree")), err
+	of, err := h.objects.treeOf(commit)
+	return err == nil && of == tree
 }
 
 // follow looks for where files went among those that are new.
-func follow(gone, known map[string]plumbing.Hash, now *tree.Repository) map[string]string {
-	byName, byHash := map[string][]string{}, map[plumbing.Hash]string{}
+func follow(gone, known map[string]id, now *tree.Repository) map[string]string {
+	byName, byHash := map[string][]string{}, map[id]string{}
 	for _, f := range now.Folders {
 		for i := range f.Nodes {
 			n := &f.Nodes[i]
@@ -81,7 +80,7 @@ func follow(gone, known map[string]plumbing.Hash, now *tree.Repository) map[stri
 			byName[n.Name] = append(byName[n.Name], at)
 			if len(byHash) < mostGone {
 				if text, err := now.Text(at); err == nil && len(text) < tree.TextLimit {
-					byHash[plumbing.ComputeHash(plumbing.BlobObject, text)] = at
+					byHash[nameOf(text, 20)] = at
 				}
 			}
 		}
@@ -99,15 +98,15 @@ func follow(gone, known map[string]plumbing.Hash, now *tree.Repository) map[stri
 // GoneBetween gives the files of an earlier state of a repository that a later one
 // has no more, with where each went, as Gone does.
 func GoneBetween(before, now *tree.Repository) map[string]string {
-	gone, known := map[string]plumbing.Hash{}, map[string]plumbing.Hash{}
+	gone, known := map[string]id{}, map[string]id{}
 	for _, f := range before.Folders {
 		for i := range f.Nodes {
 			if n := &f.Nodes[i]; n.Folder == nil && n.Kind == tree.File {
 				at := f.Path() + n.Name
-				known[at] = plumbing.ZeroHash
+				known[at] = ""
 				if now.Top.At(at) == nil && len(gone) <= mostGone {
 					text, _ := before.Text(at)
-					gone[at] = plumbing.ComputeHash(plumbing.BlobObject, text)
+					gone[at] = nameOf(text, 20)
 				}
 			}
 		}

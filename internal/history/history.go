@@ -1,35 +1,61 @@
-// Package history reads what git recorded of a repository: a revision, or what
-// is staged, without checking it out and without running git.
+// Package history reads what git recorded of a repository: a revision, or what is staged,
+// without checking it out. It reads git's own files and runs no git, but where they are
+// of a kind that it cannot read; then git itself is asked.
 package history
 
 import (
-	"bytes"
+	"crypto/sha1"
+	"crypto/sha256"
 	"errors"
 	"fmt"
-	"io"
+	"hash"
+	"io/fs"
 	"os"
 	"path/filepath"
 	"strings"
 
-	"github.com/go-git/go-billy/v5/osfs"
-	"github.com/go-git/go-git/v5/plumbing"
-	"github.com/go-git/go-git/v5/plumbing/cache"
 	"github.com/go-git/go-git/v5/plumbing/filemode"
-	"github.com/go-git/go-git/v5/storage/filesystem"
-	"github.com/go-git/go-git/v5/storage/filesystem/dotgit"
 
+	"dicaxon/internal/safe"
 	"dicaxon/internal/tree"
 )
 
 // ErrNoGit says that a folder is in no repository of git.
 var ErrNoGit = errors.New("is in no repository of git")
 
+// A CallError says that a revision is called as nothing that is there.
+type CallError string
+
+func (e CallError) Error() string { return string(e) }
+
+// errUnborn says that HEAD is a branch without a commit yet.
+var errUnborn = errors.New("there is no commit yet")
+
+// An id is the name of an object, in bytes: 20 of SHA-1 or 32 of SHA-256.
+type id string
+
+func (i id) String() string { return fmt.Sprintf("%x", string(i)) }
+
+// A recorded is a file as git recorded it.
+type recorded struct {
+	path string // below the top of the work tree
+	mode filemode.FileMode
+	id   id
+	// Of the index: it is only meant to be added, so the next commit does not have it; it
+	// is left out of the work tree on purpose.
+	meant, left bool
+}
+
 // A History is what git recorded of the folder that it was opened for.
 type History struct {
-	root  string // absolute, the folder that is looked at
-	below string // of the work tree, "" for its top, otherwise ending in "/"
-	work  string // the folder in which git keeps what belongs to the work tree
-	store *filesystem.Storage
+	root    string // absolute, the folder that is looked at
+	below   string // of the work tree, "" for its top, otherwise ending in "/"
+	places  tree.Git
+	objects objects
+	asked   asked
+	foreign bool // git keeps its objects in a way that only git can read
+	table   bool // git keeps its references so
+	partial bool // not all objects were fetched
 }
 
 // Open finds the repository that the folder root lies in.
@@ -38,19 +64,21 @@ func Open(root string) (*History, error) {
 	if err != nil {
 		return nil, err
 	}
-	top, work, common := tree.GitFolders(abs)
-	if top == "" {
+	places := tree.GitOf(abs)
+	if places.Top == "" {
 		return nil, fmt.Errorf("%s %w", root, ErrNoGit)
 	}
-	h := &History{root: abs, work: work}
-	if rel, err := filepath.Rel(top, real(abs)); err == nil && rel != "." {
+	h := &History{root: abs, places: places, asked: asked{places: places}}
+	if rel, err := filepath.Rel(places.Top, real(abs)); err == nil && rel != "." {
 		h.below = filepath.ToSlash(rel) + "/"
 	}
-	files := osfs.New(work)
-	if common != work {
-		files = dotgit.NewRepositoryFilesystem(files, osfs.New(common))
+	says := tree.GitSettings(places.Common)
+	h.foreign = says["extensions.objectformat"] != "" && !strings.EqualFold(says["extensions.objectformat"], "sha1")
+	h.table = says["extensions.refstorage"] != "" && !strings.EqualFold(says["extensions.refstorage"], "files")
+	for key := range says {
+		h.partial = h.partial || key == "extensions.partialclone" || strings.HasPrefix(key, "remote.") && strings.HasSuffix(key, ".promisor")
 	}
-	h.store = filesystem.NewStorage(files, cache.NewObjectLRUDefault())
+	h.objects = openObjects(places)
 	return h, nil
 }
 
@@ -61,39 +89,85 @@ func real(path string) string {
 	return path
 }
 
-// At gives the repository as it was at a revision, written as git has it: a
-// branch, a tag, the beginning of a hash, HEAD~2.
+// At gives the repository as it was at a revision, written as git has it: a branch, a
+// tag, the beginning of a hash, HEAD~2, HEAD@{1}. HEAD of a repository without a commit
+// is empty.
 func (h *History) At(revision string, watch func(string) bool) (*tree.Repository, error) {
-	hash, err := h.resolve(revision)
+	files, err := h.at(revision)
+	if errors.Is(err, errUnborn) {
+		files, err = nil, nil
+	}
 	if err != nil {
 		return nil, err
 	}
-	commit, err := h.object(plumbing.CommitObject, hash)
+	return h.repository(files, watch), nil
+}
+
+func (h *History) at(revision string) ([]recorded, error) {
+	commit, err := h.resolve(revision)
 	if err != nil {
-		return nil, fmt.Errorf("%s is no commit that is here", revision)
+		return nil, err
 	}
-	var files []tree.Recorded
-	blobs := map[string]plumbing.Hash{}
-	if err := h.walk(plumbing.NewHash(headerOf(commit, "tree")), "", func(name string, mode filemode.FileMode, hash plumbing.Hash) {
-		files = h.add(files, blobs, name, mode, hash)
-	}); err != nil {
+	files, err := h.filesOf(commit)
+	if err != nil {
 		return nil, fmt.Errorf("%s: %w", revision, err)
 	}
-	return tree.FromRecord(h.root, files, watch, h.reader(blobs)), nil
+	return files, nil
+}
+
+// filesOf gives the files of a commit.
+func (h *History) filesOf(commit id) ([]recorded, error) {
+	if h.foreign {
+		return h.asked.files(commit)
+	}
+	top, err := h.objects.treeOf(commit)
+	if err == nil {
+		var files []recorded
+		if files, err = h.objects.files(top); err == nil {
+			return files, nil
+		}
+	}
+	return nil, h.plainly(err)
 }
 
 // Staged gives the repository as the next commit would have it.
 func (h *History) Staged(watch func(string) bool) (*tree.Repository, error) {
-	index, err := h.store.Index()
+	index, err := h.index()
 	if err != nil {
 		return nil, fmt.Errorf("what is staged cannot be read: %w", err)
 	}
-	var files []tree.Recorded
-	blobs := map[string]plumbing.Hash{}
-	for _, entry := range index.Entries {
-		files = h.add(files, blobs, entry.Name, entry.Mode, entry.Hash)
+	var files []recorded
+	for _, f := range index.files {
+		if !f.meant {
+			files = append(files, f)
+		}
 	}
-	return tree.FromRecord(h.root, files, watch, h.reader(blobs)), nil
+	return h.repository(files, watch), nil
+}
+
+// repository gives recorded files as a repository whose texts are read when asked for.
+func (h *History) repository(files []recorded, watch func(string) bool) *tree.Repository {
+	all, ids := h.within(files)
+	return tree.FromRecord(h.root, all, watch, h.reader(ids))
+}
+
+// within gives those of recorded files that lie below the folder looked at.
+func (h *History) within(files []recorded) ([]tree.Recorded, map[string]id) {
+	var all []tree.Recorded
+	ids := map[string]id{}
+	for _, f := range files {
+		path, ok := strings.CutPrefix(f.path, h.below)
+		if !ok || f.mode == filemode.Submodule || f.mode == filemode.Dir || !fs.ValidPath(path) {
+			continue // a repository of its own, or no path that a work tree could have
+		}
+		kind := tree.File
+		if f.mode == filemode.Symlink {
+			kind = tree.Link
+		}
+		ids[path] = f.id
+		all = append(all, tree.Recorded{Path: path, Kind: kind})
+	}
+	return all, ids
 }
 
 // State tells states of what git recorded apart without reading it: by its last
@@ -101,122 +175,94 @@ func (h *History) Staged(watch func(string) bool) (*tree.Repository, error) {
 // written, in nanoseconds.
 func (h *History) State() (state string, newest int64) {
 	head, _ := h.resolve("HEAD")
-	info, err := os.Stat(filepath.Join(h.work, "index"))
+	info, err := os.Stat(h.places.Index)
 	if err != nil {
-		return h.work + " " + head.String(), 0
+		return h.places.Work + " " + head.String(), 0
 	}
 	newest = info.ModTime().UnixNano()
-	return fmt.Sprintf("%s %s %d %d", h.work, head, info.Size(), newest), newest
+	return fmt.Sprintf("%s %s %d %d", h.places.Work, head, info.Size(), newest), newest
 }
 
 // Tracked gives the paths that git tracks, whatever ignore files say.
 func (h *History) Tracked() (map[string]bool, error) {
-	index, err := h.store.Index()
+	index, err := h.index()
 	if err != nil {
 		return nil, err
 	}
 	all := map[string]bool{}
-	for _, entry := range index.Entries {
-		if path, ok := strings.CutPrefix(entry.Name, h.below); ok {
+	for _, f := range index.files {
+		if path, ok := strings.CutPrefix(f.path, h.below); ok {
 			all[path] = true
 		}
 	}
 	return all, nil
 }
 
-func (h *History) add(files []tree.Recorded, blobs map[string]plumbing.Hash, name string, mode filemode.FileMode, hash plumbing.Hash) []tree.Recorded {
-	path, ok := strings.CutPrefix(name, h.below)
-	if !ok || mode == filemode.Submodule { // a repository of its own
-		return files
-	}
-	kind := tree.File
-	if mode == filemode.Symlink {
-		kind = tree.Link
-	}
-	blobs[path] = hash
-	return append(files, tree.Recorded{Path: path, Kind: kind})
-}
-
-// object gives the bytes of an object, of a file no more than a text is read.
-func (h *History) object(kind plumbing.ObjectType, hash plumbing.Hash) ([]byte, error) {
-	o, err := h.store.EncodedObject(kind, hash)
+// LeftOut gives the files that the work tree leaves out on purpose, as a sparse checkout
+// does, with the texts that git has of them.
+func (h *History) LeftOut() ([]tree.Recorded, func(string) ([]byte, error)) {
+	index, err := h.index()
 	if err != nil {
-		return nil, err
+		return nil, nil
 	}
-	r, err := o.Reader()
-	if err != nil {
-		return nil, err
+	var files []recorded
+	for _, f := range index.files {
+		if f.left {
+			files = append(files, f)
+		}
 	}
-	defer r.Close()
-	if kind == plumbing.BlobObject {
-		return io.ReadAll(io.LimitReader(r, tree.TextLimit))
-	}
-	return io.ReadAll(r)
+	all, ids := h.within(files)
+	return all, h.reader(ids)
 }
 
-// walk gives the files of a tree object and those below it, in git's form of a
-// tree: mode, name, NUL and the 20 bytes of a hash (gitformat-pack).
-func (h *History) walk(hash plumbing.Hash, at string, yield func(string, filemode.FileMode, plumbing.Hash)) error {
-	text, err := h.object(plumbing.TreeObject, hash)
-	if err != nil {
-		return err
-	}
-	for len(text) > 0 {
-		space, end := bytes.IndexByte(text, ' '), bytes.IndexByte(text, 0)
-		if space < 0 || end < space || len(text) < end+21 {
-			return fmt.Errorf("the tree %s is damaged", hash)
-		}
-		mode, err := filemode.New(string(text[:space]))
-		if err != nil {
-			return err
-		}
-		name := at + string(text[space+1:end])
-		var below plumbing.Hash
-		copy(below[:], text[end+1:end+21])
-		text = text[end+21:]
-		if mode != filemode.Dir {
-			yield(name, mode, below)
-		} else if err := h.walk(below, name+"/", yield); err != nil {
-			return err
-		}
-	}
-	return nil
-}
-
-// headerOf gives a header of a commit or a tag.
-func headerOf(object []byte, name string) string {
-	for line := range bytes.Lines(object) {
-		if value, ok := bytes.CutPrefix(line, []byte(name+" ")); ok {
-			return strings.TrimSpace(string(value))
-		}
-		if len(bytes.TrimSpace(line)) == 0 {
-			break
-		}
-	}
-	return ""
-}
-
-// reader gives the texts of recorded files.
-func (h *History) reader(blobs map[string]plumbing.Hash) func(string) ([]byte, error) {
+// reader gives the texts of recorded files, no further than a text is read.
+func (h *History) reader(ids map[string]id) func(string) ([]byte, error) {
 	return func(path string) ([]byte, error) {
-		hash, ok := blobs[path]
+		of, ok := ids[path]
 		if !ok {
 			return nil, os.ErrNotExist
 		}
-		if text, same := h.onDisk(path, hash); same {
+		if text, same := h.onDisk(path, of); same {
 			return text, nil
 		}
-		return h.object(plumbing.BlobObject, hash)
+		if h.foreign {
+			return h.asked.text(of)
+		}
+		text, err := h.objects.text(of)
+		return text, h.plainly(err)
 	}
+}
+
+// plainly says why an object is not there.
+func (h *History) plainly(err error) error {
+	switch {
+	case errors.Is(err, errAbsent) && h.partial:
+		return errors.New("git has not fetched it: this clone is a partial one; `git fetch --refetch` without a filter brings the rest")
+	case errors.Is(err, errAbsent):
+		return errors.New("git's record of it is missing; `git fsck` says more")
+	}
+	return err
 }
 
 // onDisk gives the text of a file that is on the disk as it was recorded: most
 // are, and hashing costs less than unpacking.
-func (h *History) onDisk(path string, hash plumbing.Hash) ([]byte, bool) {
+func (h *History) onDisk(path string, of id) ([]byte, bool) {
 	at := filepath.Join(h.root, filepath.FromSlash(path))
 	if info, err := os.Lstat(at); err != nil || !info.Mode().IsRegular() || info.Size() > tree.TextLimit {
 		return nil, false
 	}
-	text, err := os.ReadFile(at)
-	return text, err == nil && plumbing.ComputeHash(plumbing.BlobObject, text) == hash
+	text, err := safe.ReadFile(h.root, path, tree.TextLimit)
+	return text, err == nil && nameOf(text, len(of)) == of
+}
+
+// nameOf gives the name that git gives a file's text (gitformat-pack): the hash of its
+// kind, its length and itself.
+func nameOf(text []byte, size int) id {
+	var sum hash.Hash
+	if sum = sha1.New(); size == sha256.Size {
+		sum = sha256.New()
+	}
+	fmt.Fprintf(sum, "blob %d\x00", len(text))
+	sum.Write(text)
+	return id(sum.Sum(nil))
 }

@@ -10,7 +10,6 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
-	"slices"
 	"strings"
 
 	"dicaxon/internal/changes"
@@ -196,15 +195,6 @@ func named(err error, stage, dir string) error {
 	return fmt.Errorf("%s: %w; nothing was written", filepath.Join(dir, rel), path.Err)
 }
 
-// unprompted keeps git from running anything but itself: no hooks, monitors, templates or
-// signing programs, whatever the settings of the machine say.
-var unprompted = []string{"-c", "core.hooksPath=" + os.DevNull, "-c", "core.fsmonitor=false", "-c", "init.templateDir=", "-c", "commit.gpgSign=false"}
-
-// ofAuthor says whether a setting of the environment only says who commits, and when.
-func ofAuthor(set string) bool {
-	return strings.HasPrefix(set, "GIT_AUTHOR_") || strings.HasPrefix(set, "GIT_COMMITTER_") || strings.HasPrefix(set, "GIT_CONFIG_")
-}
-
 // commit makes a git repository with a first commit in stage.
 func (p *Plan) commit(ctx context.Context, stage string) error {
 	for _, args := range [][]string{
@@ -212,11 +202,7 @@ func (p *Plan) commit(ctx context.Context, stage string) error {
 		{"add", "--all"},
 		{"commit", "--quiet", "--message", "Start from the layout " + p.Layout.Name},
 	} {
-		git := exec.CommandContext(ctx, "git", append(unprompted, args...)...)
-		git.Dir = stage
-		// Inside a hook these name another repository than the new one.
-		git.Env = slices.DeleteFunc(os.Environ(), func(set string) bool { return strings.HasPrefix(set, "GIT_") && !ofAuthor(set) })
-		out, err := git.CombinedOutput()
+		out, err := safe.Git(ctx, stage, nil, args...).CombinedOutput()
 		if errors.Is(err, exec.ErrNotFound) {
 			return fmt.Errorf("--git needs git, which is not installed; nothing was written")
 		}

@@ -24,15 +24,61 @@ const (
 	mostInclude = 100
 )
 
+// Git says where git keeps what it knows of a work tree.
+type Git struct {
+	Top     string   // of the work tree, links followed; "" where there is no repository
+	Work    string   // what belongs to this work tree alone
+	Common  string   // what all work trees of the repository share
+	Index   string   // the file of what is staged
+	Objects []string // folders of objects, the repository's own first
+}
+
+// Sparse says whether the work tree may leave files out on purpose.
+func (g Git) Sparse() bool {
+	_, err := os.Stat(filepath.Join(g.Work, "info", "sparse-checkout"))
+	return err == nil
+}
+
+// GitOf finds the repository that a folder lies in, as git would: by the nearest ".git"
+// or, inside a hook or where somebody says so, by the variables of git's environment. Those
+// count for the repository that this program was started in, and for no other.
+func GitOf(dir string) Git {
+	top, work, common := GitFolders(dir)
+	if top == "" {
+		return Git{}
+	}
+	g := Git{Top: top, Work: work, Common: common, Index: filepath.Join(work, "index"), Objects: []string{filepath.Join(common, "objects")}}
+	here, err := os.Getwd()
+	if err != nil {
+		return g
+	}
+	if at, _, _ := GitFolders(here); at != top {
+		return g
+	}
+	if index := os.Getenv("GIT_INDEX_FILE"); index != "" {
+		g.Index = Beneath(top, index)
+	}
+	if objects := os.Getenv("GIT_OBJECT_DIRECTORY"); objects != "" {
+		g.Objects = []string{Beneath(here, objects), filepath.Join(common, "objects")}
+	}
+	for _, more := range filepath.SplitList(os.Getenv("GIT_ALTERNATE_OBJECT_DIRECTORIES")) {
+		g.Objects = append(g.Objects, Beneath(here, more))
+	}
+	return g
+}
+
 // GitFolders gives the nearest folder at or above dir that holds a ".git", the
 // folder in which git keeps what belongs to that work tree, and the one where it
 // keeps what all its work trees share; "" for all where there is none. Links in
-// dir are followed.
+// dir are followed. A repository that GIT_DIR and GIT_WORK_TREE name counts where
+// none is nearer.
 func GitFolders(dir string) (top, work, common string) {
-	if resolved, err := filepath.EvalSymlinks(dir); err == nil {
-		dir = resolved
-	}
+	dir = linksFollowed(dir)
+	said, saidWork, saidCommon := gitOfEnvironment()
 	for {
+		if dir == said {
+			return said, saidWork, saidCommon
+		}
 		if work, common := gitFolder(dir); work != "" {
 			return dir, work, common
 		}
@@ -42,6 +88,38 @@ func GitFolders(dir string) (top, work, common string) {
 		}
 		dir = parent
 	}
+}
+
+func linksFollowed(dir string) string {
+	if resolved, err := filepath.EvalSymlinks(dir); err == nil {
+		return resolved
+	}
+	return dir
+}
+
+// gitOfEnvironment gives the repository that git's environment names, "" for none.
+func gitOfEnvironment() (top, work, common string) {
+	work = os.Getenv("GIT_DIR")
+	if work == "" {
+		return "", "", ""
+	}
+	here, err := os.Getwd()
+	if err != nil {
+		return "", "", ""
+	}
+	work = linksFollowed(Beneath(here, work))
+	if _, err := os.Stat(filepath.Join(work, "HEAD")); err != nil {
+		return "", "", ""
+	}
+	return linksFollowed(Beneath(here, os.Getenv("GIT_WORK_TREE"))), work, commonOf(work)
+}
+
+// commonOf gives what all work trees share of what belongs to one.
+func commonOf(work string) string {
+	if common, err := safe.ReadAny(filepath.Join(work, "commondir"), safe.Settings); err == nil {
+		return Beneath(work, strings.TrimSpace(string(common)))
+	}
+	return work
 }
 
 // gitFolder gives the folders of the repository whose work tree is dir. A ".git"
@@ -66,14 +144,12 @@ func gitFolder(dir string) (work, common string) {
 	if !ok {
 		return "", ""
 	}
-	to = below(dir, to)
-	if common, err := safe.ReadAny(filepath.Join(to, "commondir"), safe.Settings); err == nil {
-		return to, below(to, strings.TrimSpace(string(common)))
-	}
-	return to, to
+	to = Beneath(dir, to)
+	return to, commonOf(to)
 }
 
-func below(dir, path string) string {
+// Beneath gives a path that starts from a folder, unless it is absolute.
+func Beneath(dir, path string) string {
 	if filepath.IsAbs(path) {
 		return filepath.Clean(path)
 	}
@@ -105,6 +181,26 @@ func readGitSettings(common string) gitSettings {
 	return s.gitSettings
 }
 
+// GitSettings gives the settings of one repository's own file by their names in small
+// letters: section.key, or section.name.key.
+func GitSettings(common string) map[string]string {
+	all := map[string]string{}
+	text, err := safe.ReadAny(filepath.Join(common, "config"), safe.Settings)
+	if err != nil {
+		return all
+	}
+	_ = gcfg.ReadWithCallback(bytes.NewReader(text), func(section, sub, key, value string, _ bool) error {
+		if sub != "" {
+			section += "." + sub
+		}
+		if key != "" {
+			all[strings.ToLower(section+"."+key)] = value
+		}
+		return nil
+	})
+	return all
+}
+
 // A settingsReader follows the settings files from one to those that they include.
 type settingsReader struct {
 	gitSettings
@@ -127,11 +223,11 @@ func (s *settingsReader) read(path string, depth int) {
 		}
 		switch strings.ToLower(section + "." + key) {
 		case "core.excludesfile":
-			s.excludesFile = below(filepath.Dir(path), expandHome(value, s.home))
+			s.excludesFile = Beneath(filepath.Dir(path), expandHome(value, s.home))
 		case "core.ignorecase":
 			s.ignoreCase = blank || value == "true" || value == "yes" || value == "on" || value == "1"
 		case "include.path":
-			s.read(below(filepath.Dir(path), expandHome(value, s.home)), depth+1)
+			s.read(Beneath(filepath.Dir(path), expandHome(value, s.home)), depth+1)
 		}
 		return nil
 	})

@@ -229,7 +229,7 @@ func (r *reader) listsOf(f *Folder, path, above string, entries []entry) *ignore
 
 // number fills in Folders and the folders' places in it, and counts the files.
 func (rep *Repository) number() {
-	rep.Folders = rep.Folders[:0]
+	rep.Folders, rep.Watched, rep.Files = rep.Folders[:0], nil, 0
 	var walk func(f *Folder)
 	walk = func(f *Folder) {
 		f.ID = int32(len(rep.Folders))

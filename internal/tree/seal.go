@@ -91,7 +91,9 @@ func (r *Repository) stampsOf(folder string) (stamp stamper, done func()) {
 type stamper func(name string) (size, changed, altered int64, inode uint64, ok bool)
 
 // plain says whether a Seal covers the text under the name.
-func (n *Node) plain() bool { return n.Kind == File && (!n.Ignored || n.Name == ".gitignore") }
+func (n *Node) plain() bool {
+	return n.Kind == File && !n.Lent && (!n.Ignored || n.Name == ".gitignore")
+}
 
 // note remembers that somebody asked for a path which no Seal covers.
 func (r *Repository) note(path string) {

@@ -36,6 +36,7 @@ type Node struct {
 	Folder  *Folder // what is in it; nil unless Kind is IsFolder
 	Kind    Kind
 	Ignored bool // an ignore file names it, so version control does not see it
+	Lent    bool // it is not on the disk: git has it, and leaves it out of the work tree
 }
 
 // A Folder is a folder with the nodes in it, sorted by name.
@@ -172,6 +173,7 @@ type Repository struct {
 
 	above    string                            // path of the root below git's top, "" or ending in "/"
 	recorded func(path string) ([]byte, error) // gives texts where they are not on the disk
+	lent     func(path string) ([]byte, error) // gives those of lent files
 	telling  sync.Mutex                        // guards Troubles
 	listing  sync.Mutex                        // guards the lists of a recorded repository
 	texts    textCache
@@ -261,7 +263,12 @@ func (c *textCache) keep(path string, text []byte) {
 
 func (r *Repository) readText(path string) ([]byte, error) {
 	if r.recorded != nil {
-		return r.recordedText(path)
+		return recordedText(path, r.recorded)
+	}
+	if r.lent != nil {
+		if n := r.Top.At(path); n != nil && n.Lent {
+			return recordedText(path, r.lent)
+		}
 	}
 	file, size, err := r.openFile(path)
 	if err != nil {

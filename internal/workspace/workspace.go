@@ -186,7 +186,9 @@ func (w *Workspace) read(root string, o Options, id *identify.Identifier) (err e
 	if o.Made != nil {
 		w.Repository = o.Made(watch)
 	} else if o.At == "" && !o.Staged {
-		w.Repository, err = tree.Read(root, tree.Options{Progress: o.Progress, Watch: watch})
+		if w.Repository, err = tree.Read(root, tree.Options{Progress: o.Progress, Watch: watch}); err == nil {
+			w.lend(watch)
+		}
 	} else {
 		var h *history.History
 		if h, err = history.Open(root); err == nil {
@@ -196,7 +198,7 @@ func (w *Workspace) read(root string, o Options, id *identify.Identifier) (err e
 				w.Repository, err = h.At(o.At, watch)
 			}
 		}
-		if err != nil {
+		if called := new(history.CallError); errors.As(err, called) || errors.Is(err, history.ErrNoGit) {
 			return CallError(err.Error())
 		}
 	}
@@ -205,6 +207,18 @@ func (w *Workspace) read(root string, o Options, id *identify.Identifier) (err e
 	}
 	w.Root = w.Repository.Root
 	return w.configs()
+}
+
+// lend adds what a sparse checkout leaves out to what lies on the disk: it is no more
+// missing than a file that was not opened.
+func (w *Workspace) lend(watch func(string) bool) {
+	if g := tree.GitOf(w.Repository.Root); g.Top == "" || !g.Sparse() {
+		return
+	}
+	if h, err := history.Open(w.Repository.Root); err == nil {
+		files, text := h.LeftOut()
+		w.Repository.Lend(files, watch, text)
+	}
 }
 
 // Parts lists the folders that may have settings of their own: the root, and those
