@@ -93,6 +93,11 @@ what each is for, who makes it, and where a file belongs.
 			if slices.Contains(given, "") {
 				return callf("one of the arguments is empty; leave it out, or say which")
 			}
+			for _, one := range given {
+				if safe.IsAddress(one) {
+					return callf("%s is an address; name a folder or a file", one)
+				}
+			}
 			return asCall(args(cmd, given))
 		}
 	}

@@ -6,9 +6,12 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"os"
 	"os/exec"
+	"path/filepath"
 	"strconv"
 	"strings"
+	"time"
 
 	"github.com/go-git/go-git/v5/plumbing/filemode"
 
@@ -22,12 +25,15 @@ type asked struct {
 	places tree.Git
 }
 
-// mostSaid bounds what git may answer.
-const mostSaid = 1 << 30
+// mostSaid bounds what git may answer, and patience how long it may take.
+const (
+	mostSaid = 1 << 30
+	patience = 5 * time.Minute
+)
 
 // ask gives what a call of git answers, no further than a limit.
 func (a asked) ask(limit int64, args ...string) ([]byte, error) {
-	ctx, cancel := context.WithCancel(context.Background())
+	ctx, cancel := context.WithTimeout(context.Background(), patience)
 	defer cancel()
 	given := []string{"LC_ALL=C", "GIT_DIR=" + a.places.Work, "GIT_WORK_TREE=" + a.places.Top, "GIT_INDEX_FILE=" + a.places.Index, "GIT_OBJECT_DIRECTORY=" + a.places.Objects[0]}
 	if len(a.places.Objects) > 1 {
@@ -56,6 +62,17 @@ func (a asked) ask(limit int64, args ...string) ([]byte, error) {
 		err = fmt.Errorf("git says: %s", strings.TrimPrefix(line, "fatal: "))
 	}
 	return said, err
+}
+
+// willing says whether git may be asked: of a pipe in place of one of its files it would
+// wait for ever.
+func (a asked) willing() bool {
+	for _, at := range []string{a.places.Index, filepath.Join(a.places.Work, "HEAD"), filepath.Join(a.places.Common, "config"), filepath.Join(a.places.Common, "packed-refs"), filepath.Join(a.places.Common, "info", "exclude")} {
+		if info, err := os.Stat(at); err == nil && !info.Mode().IsRegular() {
+			return false
+		}
+	}
+	return true
 }
 
 // commit gives the commit that a revision names.
@@ -118,6 +135,9 @@ const (
 
 // index gives what is staged, by the form that shows flags as well.
 func (a asked) index() ([]recorded, error) {
+	if !a.willing() {
+		return nil, errors.New("one of git's files is none")
+	}
 	said, err := a.ask(mostSaid, "ls-files", "--stage", "--debug", "-z")
 	if err != nil {
 		return nil, err

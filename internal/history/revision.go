@@ -32,7 +32,7 @@ func (h *History) resolve(revision string) (id, error) {
 			return commit, err
 		}
 	}
-	if h.places.Work == "" || strings.ContainsAny(revision, "\x00\n") {
+	if strings.ContainsAny(revision, "\x00\n") || !h.asked.willing() {
 		return "", unknown(revision, err)
 	}
 	if _, absent := exec.LookPath("git"); absent != nil {

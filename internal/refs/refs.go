@@ -112,6 +112,9 @@ func Parses(name string) bool {
 // mark is the byte-order mark of UTF-8.
 var mark = []byte("\xef\xbb\xbf")
 
+// mostRefs is how many references of one file are followed: more are a program's work.
+const mostRefs = 50_000
+
 // Read reads the text of the file called name; a File without references where no
 // reader knows it.
 func Read(name string, text []byte) File {
@@ -124,6 +127,9 @@ func Read(name string, text []byte) File {
 		text = append([]byte("   "), text[len(mark):]...)
 	}
 	f := l.Read(text)
+	if len(f.Refs) > mostRefs {
+		f.Refs, f.Open = f.Refs[:mostRefs:mostRefs], true
+	}
 	f.Mark = marked
 	if l.Settings {
 		f.Credentials = Credentials(text)

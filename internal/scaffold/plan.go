@@ -61,7 +61,7 @@ func Make(l *layout.Layout, answers map[string]string) (*Plan, error) {
 	if err != nil {
 		return nil, err
 	}
-	m := &maker{layout: l, answers: map[string][]string{}, data: map[string]any{}, plan: &Plan{Layout: l}, made: map[string]bool{}}
+	m := &maker{layout: l, answers: map[string][]string{}, data: map[string]any{}, plan: &Plan{Layout: l}, made: map[string]string{}}
 	for i := range l.Asks {
 		ask := &l.Asks[i]
 		m.answers[ask.Name] = ask.Answers(answers[ask.Name])
@@ -115,8 +115,8 @@ type maker struct {
 	answers map[string][]string
 	data    map[string]any
 	plan    *Plan
-	made    map[string]bool
-	size    int // of all texts, in bytes
+	made    map[string]string // by how a disk that is blind to case knows them
+	size    int               // of all texts, in bytes
 }
 
 // What a project may hold that a layout starts.
@@ -191,6 +191,9 @@ func (m *maker) entry(parent, e *layout.Entry, at string, env *layout.Env) error
 	if err := layout.PlainName(name); err != nil {
 		return fmt.Errorf("%q cannot stand for %s: %w", name, e.Label(), err)
 	}
+	if why := names.Unportable(name); why != "" {
+		return fmt.Errorf("%q cannot stand for %s: it %s", name, e.Label(), why)
+	}
 	where := at + name
 	if e.Folder {
 		where += "/"
@@ -198,10 +201,14 @@ func (m *maker) entry(parent, e *layout.Entry, at string, env *layout.Env) error
 	if len(m.plan.Items) >= mostItems {
 		return fmt.Errorf("the project would hold more than %d files and folders: fewer answers make fewer", mostItems)
 	}
-	if m.made[where] {
+	switch folded := names.Folded(where); m.made[folded] {
+	case "":
+		m.made[folded] = where
+	case where:
 		return fmt.Errorf("%s would be made twice: two answers give one name", where)
+	default:
+		return fmt.Errorf("%s and %s differ in case only: many disks hold one of them", m.made[folded], where)
 	}
-	m.made[where] = true
 	item := Item{Path: where, Entry: e}
 	if !e.Folder {
 		text, err := e.StarterText()

@@ -19,7 +19,6 @@ import (
 
 	_ "github.com/lib/pq" // the driver that database/sql calls
 
-	"dicaxon/internal/lazy"
 	"dicaxon/internal/safe"
 )
 
@@ -40,7 +39,7 @@ func Read(ctx context.Context, source string) ([]string, error) {
 		}
 		return ask(ctx, source)
 	}
-	if isAddress(source) {
+	if safe.IsAddress(source) {
 		return ask(ctx, source)
 	}
 	text, err := safe.ReadAny(source, safe.Listing)
@@ -49,15 +48,6 @@ func Read(ctx context.Context, source string) ([]string, error) {
 	}
 	return Parse(source, text)
 }
-
-var (
-	scheme  = lazy.New(`^[A-Za-z][A-Za-z0-9+.-]*://`)
-	keyword = lazy.New(`(?i)^\s*(?:host|hostaddr|port|dbname|user|password|service|sslmode)\s*=`)
-)
-
-// isAddress says whether a source is the address of a database, in either form that
-// PostgreSQL has (libpq, connection strings).
-func isAddress(source string) bool { return scheme.MatchString(source) || keyword.MatchString(source) }
 
 // plainAddress gives an address as the driver takes it: without the name of another
 // driver, as "postgresql+driver://" has it, and in small letters before the colon.

@@ -15,6 +15,8 @@ import (
 	"github.com/goccy/go-yaml"
 	"github.com/goccy/go-yaml/ast"
 	"github.com/goccy/go-yaml/parser"
+
+	"dicaxon/internal/safe"
 )
 
 // The most a file may hold. A definition that a person wrote stays far below;
@@ -151,12 +153,17 @@ func (f *File) errorAt(line, column int, message string) error {
 // ReadFile reads the file name of fsys; shown is how complaints call it.
 func ReadFile(fsys fs.FS, name, shown string) (*Node, error) {
 	file, err := fsys.Open(name)
+	for _, wrong := range []error{safe.ErrOutside, safe.ErrIrregular} {
+		if errors.Is(err, wrong) {
+			return nil, (&File{Name: shown}).errorAt(1, 1, "it "+wrong.Error())
+		}
+	}
 	if err != nil {
 		return nil, err
 	}
 	defer file.Close()
 	if info, err := file.Stat(); err == nil && !info.Mode().IsRegular() {
-		return nil, fmt.Errorf("%s is no regular file", shown)
+		return nil, (&File{Name: shown}).errorAt(1, 1, "it "+safe.ErrIrregular.Error())
 	}
 	text, err := io.ReadAll(io.LimitReader(file, MaxBytes+1))
 	if err != nil {

@@ -20,12 +20,33 @@ const (
 // fold set, ASCII letters match in either case.
 func wildmatch(pattern, text string, paths, fold bool) bool {
 	w := wild{pattern: pattern, text: text, paths: paths, fold: fold}
+	if strings.Count(pattern, "*") > fewStars {
+		w.known = map[[2]int]outcome{}
+	}
 	return w.run(0, 0) == matched
 }
+
+// fewStars is how many stars a pattern may have to be tried without a memory: with more,
+// the same rest of it would be tried on the same rest of a text again and again.
+const fewStars = 3
 
 type wild struct {
 	pattern, text string
 	paths, fold   bool
+	known         map[[2]int]outcome // by where the rests begin; nil for few stars
+}
+
+// rest is run with a memory.
+func (w *wild) rest(p, t int) outcome {
+	if w.known == nil {
+		return w.run(p, t)
+	}
+	got, ok := w.known[[2]int{p, t}]
+	if !ok {
+		got = w.run(p, t)
+		w.known[[2]int{p, t}] = got
+	}
+	return got
 }
 
 func (w *wild) lower(c byte) byte {
@@ -85,7 +106,7 @@ func (w *wild) star(p, t int) outcome {
 		(first == 0 || w.pattern[first-1] == '/') &&
 		(p == len(w.pattern) || w.pattern[p] == '/' || strings.HasPrefix(w.pattern[p:], `\/`)) {
 		// "**/" may also stand for no folder at all.
-		if p < len(w.pattern) && w.pattern[p] == '/' && w.run(p+1, t) == matched {
+		if p < len(w.pattern) && w.pattern[p] == '/' && w.rest(p+1, t) == matched {
 			return matched
 		}
 		deep = true
@@ -101,10 +122,10 @@ func (w *wild) star(p, t int) outcome {
 		if slash < 0 {
 			return abortAll
 		}
-		return w.run(p, t+slash)
+		return w.rest(p, t+slash)
 	}
 	for ; t < len(w.text); t++ {
-		switch got := w.run(p, t); {
+		switch got := w.rest(p, t); {
 		case got == unmatched:
 			if !deep && w.text[t] == '/' {
 				return abortToDeep

@@ -30,6 +30,10 @@ func FrontMatter(text []byte) (f lang.File, end int) {
 
 func readYAML(text []byte) lang.File {
 	s := settings{text: text, at: lang.LinesOf(text)}
+	if s.file.BrokenLine = tooDeep(text); s.file.BrokenLine > 0 {
+		s.file.Broken = "nested too deeply"
+		return s.file
+	}
 	// Templates of Helm and Jinja are no YAML before they are filled in.
 	file, err := parser.ParseBytes(text, 0)
 	if err != nil {
@@ -45,6 +49,25 @@ func readYAML(text []byte) lang.File {
 		}
 	}
 	return s.file
+}
+
+// mostOpen is how many brackets may be open at once, and how many lists begin in a line:
+// what the parser takes grows with their square.
+const mostOpen = 500
+
+// tooDeep gives the line at which a text is nested deeper than anybody writes, or 0.
+func tooDeep(text []byte) int {
+	open, n := 0, 0
+	for line := range bytes.Lines(text) {
+		if n++; line[0] != ' ' && line[0] != '[' && line[0] != '{' && line[0] != '-' {
+			open = 0 // a key at the left: what stood before has ended
+		}
+		open = max(0, open+bytes.Count(line, []byte("["))+bytes.Count(line, []byte("{"))-bytes.Count(line, []byte("]"))-bytes.Count(line, []byte("}")))
+		if open > mostOpen || bytes.Count(line, []byte("- ")) > mostOpen || bytes.Count(line, []byte("? ")) > mostOpen {
+			return n
+		}
+	}
+	return 0
 }
 
 var yamlLine = lazy.New(`^\[(\d+):`)
