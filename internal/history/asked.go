@@ -77,8 +77,12 @@ func (a asked) willing() bool {
 
 // commit gives the commit that a revision names.
 func (a asked) commit(revision string) (id, error) {
-	said, err := a.ask(4096, "rev-parse", "--verify", "--end-of-options", revision+"^{commit}")
+	said, err := a.ask(4096, "rev-parse", "--verify", "--end-of-options", revision)
 	if err != nil {
+		return "", err
+	}
+	// What it names may be a tag; the text that some forms look for would take the mark up.
+	if said, err = a.ask(4096, "rev-parse", "--verify", "--end-of-options", strings.TrimSpace(string(said))+"^{commit}"); err != nil {
 		return "", err
 	}
 	return named(strings.TrimSpace(string(said)))

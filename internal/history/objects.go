@@ -26,6 +26,7 @@ import (
 // how deep its folders go, and how long an object is that is read whole.
 const (
 	mostFiles  = 3_000_000
+	mostAgain  = 300_000 // of them in folders that were there before, with the same in them
 	mostPaths  = 400 << 20
 	mostDeep   = 4000
 	mostObject = 64 << 20
@@ -192,7 +193,7 @@ func named(digits string) (id, error) {
 
 // files gives the files of a tree object and those below it.
 func (o *objects) files(top id) ([]recorded, error) {
-	w := walker{objects: o}
+	w := walker{objects: o, holds: map[id]int{}}
 	err := w.walk(top, "", 0)
 	return w.files, err
 }
@@ -203,6 +204,8 @@ type walker struct {
 	files   []recorded
 	seen    int
 	paths   int
+	holds   map[id]int // of each tree that was walked: how many files
+	again   int
 }
 
 var errTooMany = fmt.Errorf("it holds more than %d files, or paths of more than %d bytes", mostFiles, mostPaths)
@@ -235,9 +238,16 @@ func (w *walker) walk(of id, at string, deep int) error {
 		}
 		if mode != filemode.Dir {
 			w.files = append(w.files, recorded{path: name, mode: mode, id: below})
-		} else if err := w.walk(below, name+"/", deep+1); err != nil {
+			continue
+		}
+		if w.again += w.holds[below]; w.again > mostAgain {
+			return errTooMany
+		}
+		before := len(w.files)
+		if err := w.walk(below, name+"/", deep+1); err != nil {
 			return err
 		}
+		w.holds[below] = len(w.files) - before
 	}
 	return nil
 }
