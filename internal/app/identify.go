@@ -62,6 +62,9 @@ func (f *Identified) name(p *workspace.Project) {
 // path and how many projects it names. It never changes one that is there.
 func (f *Identified) Record(ctx context.Context) (at string, projects int, err error) {
 	at = filepath.Join(f.Root, workspace.FileName)
+	if _, err := changes.Clear(ctx, f.Root); err != nil {
+		return "", 0, err
+	}
 	if _, err := os.Lstat(at); err == nil {
 		return "", 0, workspace.CallError(fmt.Sprintf("there is a %s already; what it names holds", workspace.FileName))
 	} else if !errors.Is(err, fs.ErrNotExist) {

@@ -11,7 +11,9 @@ import (
 	"io/fs"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
+	"time"
 
 	"dicaxon/internal/safe"
 )
@@ -61,6 +63,23 @@ func Begin(ctx context.Context, beside string) (*Stage, error) {
 	return s, nil
 }
 
+// Clear removes or finishes what dead runs left in a folder, as Begin does, and says what
+// it finished. Where there is nothing of that kind it writes nothing.
+func Clear(ctx context.Context, beside string) (ended []string, err error) {
+	there, err := os.ReadDir(beside)
+	if err != nil || !slices.ContainsFunc(there, func(e fs.DirEntry) bool { return strings.HasPrefix(e.Name(), safe.Stage) }) {
+		return nil, nil // who wants to write there is told what is wrong
+	}
+	unlock, err := lock(ctx, beside)
+	if err != nil {
+		return nil, err
+	}
+	defer unlock()
+	s := &Stage{beside: beside}
+	err = s.bury()
+	return s.Ended, err
+}
+
 // bury finishes or removes the stages of runs that were cut off.
 func (s *Stage) bury() error {
 	there, err := os.ReadDir(s.beside)
@@ -88,11 +107,22 @@ func (s *Stage) bury() error {
 		if len(names) > 0 {
 			s.Ended = append(s.Ended, names...)
 		}
-		if err := os.RemoveAll(at); err != nil {
+		if err := remove(at); err != nil {
 			return err
 		}
 	}
 	return nil
+}
+
+// remove removes a stage. What a run started that was killed may write a moment longer.
+func remove(stage string) (err error) {
+	for range 100 {
+		if err = os.RemoveAll(stage); err == nil {
+			break
+		}
+		time.Sleep(20 * time.Millisecond)
+	}
+	return err
 }
 
 // list reads the names of what was being moved; none where there is no whole list.
@@ -161,7 +191,7 @@ func rename(from, to string) error {
 // Close removes the stage with what is still in it.
 func (s *Stage) Close() {
 	if s.Dir != "" {
-		_ = os.RemoveAll(filepath.Dir(s.Dir))
+		_ = remove(filepath.Dir(s.Dir))
 	}
 	s.unlock()
 }

@@ -82,12 +82,13 @@ dicaxon.yaml is wrong, 3 something could not be read.`,
 				return err
 			}
 			if accept {
-				p.writes.Store(true)
-				n, err := baseline.Accept(cmd.Context(), r.Workspace, baseline.Options{Only: o.Only, Skip: o.Skip, Within: r.Within})
-				if err == nil {
-					page.Accepted(n)
-				}
-				return err
+				return p.write(func() error {
+					n, err := baseline.Accept(cmd.Context(), r.Workspace, baseline.Options{Only: o.Only, Skip: o.Skip, Within: r.Within})
+					if err == nil {
+						page.Accepted(n)
+					}
+					return err
+				})
 			}
 			err = p.writeCheck(page, r, most, verbose)
 			if r.Totals.AtLeast(level) {

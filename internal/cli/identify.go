@@ -31,13 +31,13 @@ found in dicaxon.yaml, so that no later change makes a project another one.`,
 			}
 			p.troubles(found.Troubles)
 			if write {
-				p.writes.Store(true)
-				at, n, err := found.Record(cmd.Context())
-				if err != nil {
+				return p.write(func() error {
+					at, n, err := found.Record(cmd.Context())
+					if err == nil {
+						page.Recorded(at, n)
+					}
 					return err
-				}
-				page.Recorded(at, n)
-				return nil
+				})
 			}
 			if p.format == "json" {
 				return output.IdentifyJSON(p.out, found.Root, found.Roots)

@@ -50,8 +50,8 @@ type program struct {
 	format string
 	status int
 
-	limit  func(time.Duration) // says how long the command may take
-	writes *atomic.Bool        // it is writing: who stops it lets it clear up
+	limit func(time.Duration) // says how long the command may take
+	state *atomic.Int32       // idle, writing or stopping
 }
 
 func (p *program) root() *cobra.Command {

@@ -51,7 +51,7 @@ func Run(args []string, stdin, stdout, stderr *os.File) int {
 		said += "; --timeout gives it more time"
 	}
 	cancel()
-	if p.writes.Load() {
+	if !p.state.CompareAndSwap(idle, stopping) {
 		select {
 		case <-done:
 		case <-time.After(farewell):
@@ -61,8 +61,25 @@ func Run(args []string, stdin, stdout, stderr *os.File) int {
 	return status
 }
 
+// What a run is doing, as far as it matters to who stops it.
+const (
+	idle int32 = iota
+	writing
+	stopping
+)
+
+// write does something that writes: who is told to stop meanwhile waits for it to clear up,
+// and who was told to before does not begin.
+func (p *program) write(do func() error) error {
+	if !p.state.CompareAndSwap(idle, writing) {
+		return context.Canceled
+	}
+	defer p.state.Store(idle)
+	return do()
+}
+
 func newProgram(stdin io.Reader, stdout, stderr *os.File) *program {
-	p := &program{in: stdin, out: output.NewPrinter(bufio.NewWriter(stdout)), err: output.NewPrinter(stderr), stdout: stdout, stderr: stderr, writes: new(atomic.Bool)}
+	p := &program{in: stdin, out: output.NewPrinter(bufio.NewWriter(stdout)), err: output.NewPrinter(stderr), stdout: stdout, stderr: stderr, state: new(atomic.Int32)}
 	p.stdin, _ = stdin.(*os.File)
 	p.out.ASCII, p.err.ASCII = !utf8Locale(), !utf8Locale()
 	return p

@@ -47,6 +47,12 @@ when something fails, none of it.`,
 				return err
 			}
 			if !dryRun {
+				err := p.write(func() error { return scaffold.Clear(cmd.Context(), dir) })
+				if errors.Is(err, scaffold.ErrNotEmpty) {
+					return asCall(err)
+				} else if err != nil {
+					return err
+				}
 				if err := fits(dir, git); err != nil {
 					return err
 				}
@@ -62,8 +68,7 @@ when something fails, none of it.`,
 				plan.Record(catalogue.PathFrom(dir, l.Dir), given)
 			}
 			if !dryRun {
-				p.writes.Store(true)
-				if err := plan.Write(cmd.Context(), dir, git); errors.Is(err, scaffold.ErrNotEmpty) {
+				if err := p.write(func() error { return plan.Write(cmd.Context(), dir, git) }); errors.Is(err, scaffold.ErrNotEmpty) {
 					return asCall(err)
 				} else if err != nil {
 					return err

@@ -10,7 +10,7 @@ import (
 
 // unprompted keeps git from running anything but itself and from fetching: no hooks,
 // monitors, templates, pagers or signing programs, whatever a repository's settings say.
-var unprompted = []string{"--no-pager", "-c", "core.hooksPath=" + os.DevNull, "-c", "core.fsmonitor=false", "-c", "init.templateDir=", "-c", "commit.gpgSign=false", "-c", "protocol.allow=never"}
+var unprompted = []string{"--no-pager", "-c", "core.hooksPath=" + os.DevNull, "-c", "core.fsmonitor=false", "-c", "init.templateDir=", "-c", "commit.gpgSign=false", "-c", "gc.auto=0", "-c", "maintenance.auto=false", "-c", "protocol.allow=never"}
 
 // Git gives the call of git in a folder. Of what the environment says of repositories it
 // sees nothing but what is given; who commits, and the machine's settings, stay.

@@ -51,6 +51,20 @@ func Fits(dir string, git bool) error {
 	return nil
 }
 
+// Clear removes or finishes what a run that was cut off left of a project at dir: in it or
+// in a folder above it.
+func Clear(ctx context.Context, dir string) error {
+	for at := filepath.Clean(dir); ; at = filepath.Dir(at) {
+		ended, err := changes.Clear(ctx, at)
+		switch {
+		case ended != nil:
+			return fmt.Errorf("%s %w: an earlier run that was cut off there is finished now", at, ErrNotEmpty)
+		case err != nil || at == filepath.Dir(at):
+			return err
+		}
+	}
+}
+
 // Write makes the project at dir, with a git repository and a first commit where git is
 // set. It is there whole or not at all: it is made aside and comes into its place by one
 // rename or, in a folder that must stay the same one, by as many as it has names at its
