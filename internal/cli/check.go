@@ -67,11 +67,6 @@ dicaxon.yaml is wrong, 3 something could not be read.`,
 			if err := knownWords(o.Only, o.Skip); err != nil {
 				return err
 			}
-			for _, flag := range []string{"since", "at", "layout", "schemas"} {
-				if f := cmd.Flags().Lookup(flag); f.Changed && f.Value.String() == "" {
-					return callf("--%s is empty; leave it out, or say which", flag)
-				}
-			}
 			if o.Staged && o.Since == "" {
 				o.Since = "HEAD"
 			}

@@ -8,7 +8,6 @@ import (
 	"io"
 	"io/fs"
 	"os"
-	"slices"
 	"strconv"
 	"strings"
 	"sync/atomic"
@@ -16,11 +15,9 @@ import (
 	"time"
 
 	"github.com/spf13/cobra"
-	"github.com/spf13/pflag"
 	"golang.org/x/term"
 
 	"dicaxon/internal/baseline"
-	"dicaxon/internal/names"
 	"dicaxon/internal/output"
 	"dicaxon/internal/safe"
 	"dicaxon/internal/source"
@@ -76,7 +73,10 @@ what each is for, who makes it, and where a file belongs.
 	root.PersistentFlags().StringVar(&p.colour, "color", "auto", "colours: auto, always or never")
 	timeout := patience
 	root.PersistentFlags().DurationVar(&timeout, "timeout", timeout, "how long it may take before it gives up, such as 90s or 10m")
-	root.PersistentPreRunE = func(*cobra.Command, []string) error {
+	root.PersistentPreRunE = func(cmd *cobra.Command, _ []string) error {
+		if err := sensible(cmd); err != nil {
+			return err
+		}
 		if timeout <= 0 {
 			return callf("--timeout %v: nothing can be done in that time", timeout)
 		}
@@ -88,35 +88,16 @@ what each is for, who makes it, and where a file belongs.
 	root.PersistentFlags().BoolVar(&p.ascii, "ascii", false, "draw with ASCII characters only")
 	root.AddCommand(p.check(), p.compare(), p.explain(), p.identify(), p.scaffold(), p.layouts(), p.demo(), p.version())
 	for _, cmd := range root.Commands() {
-		args := cmd.Args
-		cmd.Args = func(cmd *cobra.Command, given []string) error {
-			if slices.Contains(given, "") {
-				return callf("one of the arguments is empty; leave it out, or say which")
-			}
-			for _, one := range given {
-				if safe.IsAddress(one) {
-					return callf("%s is an address; name a folder or a file", one)
-				}
-			}
-			return asCall(args(cmd, given))
+		cmd.Args = plainArguments(cmd.Args)
+	}
+	root.SetHelpCommand(helpCommand())
+	root.InitDefaultCompletionCmd()
+	for _, cmd := range root.Commands() {
+		if cmd.Name() == "completion" {
+			cmd.Args, cmd.RunE = cobra.ArbitraryArgs, noSuchShell
 		}
 	}
 	return root
-}
-
-// noSuchCommand names the command that was likely meant.
-func noSuchCommand(root *cobra.Command, args []string) error {
-	if len(args) == 0 {
-		return nil
-	}
-	var known []string
-	for _, cmd := range root.Commands() {
-		known = append(known, cmd.Name())
-	}
-	if meant := names.Closest(args[0], known); meant != "" {
-		return callf("there is no command %s; did you mean %s?", args[0], meant)
-	}
-	return callf("there is no command %s; `dicaxon help` lists them", args[0])
 }
 
 // formatFlag gives a command the choice between text, JSON and, where it has
@@ -135,64 +116,6 @@ func (p *program) formatFlag(cmd *cobra.Command, more ...string) {
 		return nil
 	}
 	_ = cmd.RegisterFlagCompletionFunc("format", cobra.FixedCompletions(known, cobra.ShellCompDirectiveNoFileComp))
-}
-
-// exclusive refuses a call with more than one of the options.
-func exclusive(cmd *cobra.Command, flags ...string) {
-	before := cmd.PreRunE
-	cmd.PreRunE = func(cmd *cobra.Command, args []string) error {
-		var given []string
-		for _, name := range flags {
-			if cmd.Flags().Changed(name) {
-				given = append(given, "--"+name)
-			}
-		}
-		if len(given) > 1 {
-			return callf("%s do not go together; give one of them", strings.Join(given, " and "))
-		}
-		if before != nil {
-			return before(cmd, args)
-		}
-		return nil
-	}
-}
-
-// A callError is a mistake in the call.
-type callError struct{ error }
-
-func callf(format string, args ...any) error { return callError{fmt.Errorf(format, args...)} }
-
-func asCall(err error) error {
-	if err == nil {
-		return nil
-	}
-	return callError{err}
-}
-
-func oneOf(flag, value string, known ...string) error {
-	for _, k := range known {
-		if value == k {
-			return nil
-		}
-	}
-	if meant := names.Closest(value, known); meant != "" {
-		return callf("--%s %s: did you mean %s?", flag, value, meant)
-	}
-	return callf("--%s is %s, not %q", flag, strings.Join(known, " or "), value)
-}
-
-// flagError names the option that was likely meant.
-func flagError(cmd *cobra.Command, err error) error {
-	var unknown *pflag.NotExistError
-	if errors.As(err, &unknown) {
-		var known []string
-		cmd.Flags().VisitAll(func(f *pflag.Flag) { known = append(known, f.Name) })
-		if meant := names.Closest(unknown.GetSpecifiedName(), known); meant != "" {
-			return callf("there is no option --%s; did you mean --%s?", unknown.GetSpecifiedName(), meant)
-		}
-		return callf("there is no option %s; `%s --help` lists them", unknown.GetSpecifiedName(), cmd.CommandPath())
-	}
-	return asCall(err)
 }
 
 // fail says what went wrong and gives the exit status for it.
@@ -258,7 +181,7 @@ func (p *program) page() (*output.Page, error) {
 	} else if width, _, err := term.GetSize(int(p.stdout.Fd())); err == nil && width > 0 {
 		page.Width = width
 	}
-	page.Width = min(max(page.Width, 40), 120)
+	page.Width = min(max(page.Width, 20), 120)
 	page.Colour = p.colour == "always" || p.colour == "auto" && terminal && os.Getenv("NO_COLOR") == "" && os.Getenv("TERM") != "dumb"
 	return page, nil
 }

@@ -9,9 +9,12 @@ import (
 	"slices"
 	"strings"
 
+	"github.com/rivo/uniseg"
+
 	"dicaxon/internal/app"
 	"dicaxon/internal/baseline"
 	"dicaxon/internal/finding"
+	"dicaxon/internal/lazy"
 	"dicaxon/internal/tree"
 	"dicaxon/internal/workspace"
 )
@@ -206,7 +209,12 @@ func (p *Page) project(project *workspace.Project, r *app.Report, verbose bool) 
 	}
 	size := count(project.Files, "file") + " in " + count(project.Folders, "folder")
 	name := p.in(strong, project.Layout.Name)
-	p.printf("%s  %s  %s  %s\n", p.in(path, at), name, p.standing(project, r), p.in(faint, size))
+	standing := p.standing(project, r)
+	between := "  "
+	if p.Width < narrow && uniseg.StringWidth(at+project.Layout.Name+withoutColours(standing)+size)+6 > p.Width {
+		between = "\n"
+	}
+	fmt.Fprintf(p.Out, "%s  %s%s%s%s%s\n", p.in(path, at), name, between, standing, between, p.in(faint, size))
 	switch {
 	case !project.Known():
 		p.wrap(0, faint, unknown(project))
@@ -219,6 +227,11 @@ func (p *Page) project(project *workspace.Project, r *app.Report, verbose bool) 
 		p.printf("\n")
 	}
 }
+
+// withoutColours gives a text as wide as it is on a screen.
+func withoutColours(text string) string { return colours.Get().ReplaceAllString(text, "") }
+
+var colours = lazy.New(`\x1b[0-9a-f]*\[[0-9;]*m`)
 
 func nearlyAsGood(project *workspace.Project) string {
 	if len(project.Close) == 0 {
