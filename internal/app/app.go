@@ -88,6 +88,7 @@ func Check(ctx context.Context, at string, o Options) (*Report, error) {
 	if err != nil {
 		return nil, err
 	}
+	within = w.Repository.Spelled(within, w.Repository.OnDisk)
 	asked := baseline.Options{Only: o.Only, Skip: o.Skip, Within: within, Today: o.Today}
 	r := &Report{Workspace: w, Within: within}
 	r.Settlement = baseline.Settle(w, asked)

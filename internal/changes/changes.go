@@ -211,10 +211,19 @@ func WriteFile(ctx context.Context, path string, text []byte, mode fs.FileMode) 
 
 // write writes a new file and waits until the disk has it.
 func write(path string, text []byte, mode fs.FileMode) error {
+	return create(path, text, mode, (*os.File).Sync)
+}
+
+// Create writes a new file in a stage.
+func Create(path string, text []byte, mode fs.FileMode) error {
+	return create(path, text, mode, func(*os.File) error { return nil })
+}
+
+func create(path string, text []byte, mode fs.FileMode, settle func(*os.File) error) error {
 	file, err := os.OpenFile(path, os.O_WRONLY|os.O_CREATE|os.O_EXCL, mode)
 	if err != nil {
 		return err
 	}
 	_, err = file.Write(text)
-	return errors.Join(err, file.Sync(), file.Close())
+	return errors.Join(err, settle(file), file.Close())
 }

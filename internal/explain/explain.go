@@ -59,6 +59,7 @@ type Elsewhere struct {
 // Path explains a path of a repository that was checked, there or not; "" for the
 // repository itself. A slash at the end says that it is a folder's.
 func Path(w *workspace.Workspace, asked string) Answer {
+	asked = w.Repository.Spelled(asked, w.Repository.OnDisk)
 	p := w.ProjectOf(strings.TrimSuffix(asked, "/"))
 	at := strings.TrimPrefix(strings.TrimPrefix(asked, strings.TrimSuffix(p.Folder.Path(), "/")), "/")
 	found := p.Placement.Lookup(at)

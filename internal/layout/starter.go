@@ -1,6 +1,7 @@
 package layout
 
 import (
+	"bytes"
 	"errors"
 	"io/fs"
 	"path"
@@ -94,4 +95,10 @@ func (e *Entry) form() (*regexp.Regexp, error) {
 		}
 	}
 	return regexp.Compile(b.String() + `\s*\z`)
+}
+
+// ShownIn says whether a text shows that it is the entry's; a mark of UTF-8 at its start
+// is no part of it.
+func (e *Entry) ShownIn(text []byte) bool {
+	return e.Shows.Match(bytes.TrimPrefix(text, []byte("\xef\xbb\xbf")))
 }

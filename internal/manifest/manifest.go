@@ -3,6 +3,7 @@
 package manifest
 
 import (
+	"bytes"
 	"encoding/json"
 	"path"
 	"slices"
@@ -72,7 +73,7 @@ func Dependencies(name string, text []byte) []Dependency {
 	if read == nil {
 		return nil
 	}
-	all := read(text)
+	all := read(bytes.TrimPrefix(text, []byte("\xef\xbb\xbf"))) // editors on Windows mark UTF-8 so
 	for i := range all {
 		all[i].Name = strings.ToLower(all[i].Name)
 	}

@@ -12,6 +12,8 @@ import (
 	"path/filepath"
 	"sync"
 	"time"
+
+	"dicaxon/internal/safe"
 )
 
 // Settled is how long ago a file must have changed for its size and times to tell
@@ -20,6 +22,9 @@ var Settled = 2 * time.Second
 
 // kept is how long something is kept that nobody writes anew.
 const kept = 60 * 24 * time.Hour
+
+// mostKept bounds what is read back: a million files take some hundred megabytes.
+const mostKept = 2 << 30
 
 // ErrForeign says that what is kept is damaged, or was written by another program.
 var ErrForeign = errors.New("what is remembered was written by another program, or is damaged")
@@ -52,7 +57,7 @@ var Program = sync.OnceValue(func() string {
 // Read gives what Write kept at a path. The error is ErrForeign, or what reading
 // gave.
 func Read(path string) ([]byte, error) {
-	data, err := os.ReadFile(path)
+	data, err := safe.ReadAny(path, mostKept)
 	if err != nil {
 		return nil, err
 	}

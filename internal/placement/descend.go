@@ -142,7 +142,7 @@ func (p *pairer) child(f *tree.Folder, i int, env *layout.Env, deep *deepChain) 
 // fileUnit counts a file as a unit, where its text shows that it is one.
 func (p *pairer) fileUnit(f *tree.Folder, n *tree.Node, e *layout.Entry, env *layout.Env) {
 	if e.Shows != nil {
-		if text, err := p.Repository.Text(f.Path() + n.Name); err != nil || !e.Shows.Match(text) {
+		if text, err := p.Repository.Text(f.Path() + n.Name); err != nil || !e.ShownIn(text) {
 			return
 		}
 	}

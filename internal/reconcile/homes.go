@@ -229,7 +229,7 @@ func (r *reconciler) evidence(s *stray, e *layout.Entry) Evidence {
 // shows says whether the text of a stray shows it to be of the entry's kind.
 func (r *reconciler) shows(s *stray, e *layout.Entry) bool {
 	text, err := r.Repository.Text(s.Path())
-	return err == nil && e.Shows.Match(text)
+	return err == nil && e.ShownIn(text)
 }
 
 // plausible says whether a home is one that a colleague would name.

@@ -122,15 +122,11 @@ func Read(name string, text []byte) File {
 	if l == nil {
 		return File{}
 	}
-	marked := bytes.HasPrefix(text, mark)
-	if marked { // places stay
-		text = append([]byte("   "), text[len(mark):]...)
-	}
+	text, marked := bytes.CutPrefix(text, mark)
 	f := l.Read(text)
 	if len(f.Refs) > mostRefs {
 		f.Refs, f.Open = f.Refs[:mostRefs:mostRefs], true
 	}
-	f.Mark = marked
 	if l.Settings {
 		f.Credentials = Credentials(text)
 	} else {
@@ -153,8 +149,21 @@ func Read(name string, text []byte) File {
 			r.Line, r.Column = at.At(int(start))
 		}
 	}
+	if f.Mark = marked; marked { // spans are those of the file
+		for i := range f.Refs {
+			f.Refs[i].Span, f.Refs[i].ValueSpan = behindMark(f.Refs[i].Span), behindMark(f.Refs[i].ValueSpan)
+		}
+	}
 	slices.SortStableFunc(f.Refs, func(a, b Ref) int { return cmp.Or(a.Line-b.Line, a.Column-b.Column) })
 	return f
+}
+
+// behindMark moves a span by the length of the mark that stands before it.
+func behindMark(s Span) Span {
+	if s.Len() > 0 {
+		s.Start, s.End = s.Start+int32(len(mark)), s.End+int32(len(mark))
+	}
+	return s
 }
 
 // Place gives the line and the column, from 1, of where a span begins in a text.

@@ -17,7 +17,7 @@ var recognised = &Rule{
 		index := c.Layout.Index()
 		for _, f := range c.files("files") {
 			own := c.entryOf(f.path)
-			if own == nil || c.homeOf(f.path) != f.path || own.Spellings[0].Exact != "" || own.Shows != nil && own.Shows.Match(c.textOf(f.path)) {
+			if own == nil || c.homeOf(f.path) != f.path || own.Spellings[0].Exact != "" || own.Shows != nil && own.ShownIn(c.textOf(f.path)) {
 				continue
 			}
 			if home := c.kindOf(index, f, own); home != "" {
@@ -33,7 +33,7 @@ func (c *Call) kindOf(index *layout.Index, f file, own *layout.Entry) string {
 	var home string
 	several := false
 	index.All(path.Base(f.path), false, func(e *layout.Entry) {
-		if e == own || e.Shows == nil || e.Need.Banned() || e.Parent == own.Parent || !e.Shows.Match(c.textOf(f.path)) {
+		if e == own || e.Shows == nil || e.Need.Banned() || e.Parent == own.Parent || !e.ShownIn(c.textOf(f.path)) {
 			return
 		}
 		folder, ok := c.folderFor(e.Parent, f)

@@ -186,7 +186,7 @@ func (p *Plan) make(ctx context.Context, dir string, git bool) error {
 		if strings.HasSuffix(item.Path, "/") {
 			err = os.Mkdir(at, 0o755)
 		} else {
-			err = os.WriteFile(at, item.Text, item.mode())
+			err = changes.Create(at, item.Text, item.mode())
 		}
 		if err != nil {
 			return err

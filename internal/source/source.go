@@ -3,6 +3,7 @@
 package source
 
 import (
+	"bytes"
 	"cmp"
 	"errors"
 	"fmt"
@@ -179,6 +180,7 @@ func Parse(shown string, text []byte) (*Node, error) {
 	if len(text) > MaxBytes {
 		return nil, TooLarge(shown)
 	}
+	text = bytes.TrimPrefix(text, []byte("\xef\xbb\xbf"))
 	f.lines = strings.Split(string(text), "\n")
 	if err := f.guard(); err != nil {
 		return nil, err

@@ -74,6 +74,7 @@ func GitOf(dir string) Git {
 // none is nearer.
 func GitFolders(dir string) (top, work, common string) {
 	dir = linksFollowed(dir)
+	start := dir
 	said, saidWork, saidCommon := gitOfEnvironment()
 	for {
 		if dir == said {
@@ -83,8 +84,8 @@ func GitFolders(dir string) (top, work, common string) {
 			return dir, work, common
 		}
 		parent := filepath.Dir(dir)
-		if parent == dir {
-			return "", "", ""
+		if parent == dir || !SameDisk(start, parent) && os.Getenv("GIT_DISCOVERY_ACROSS_FILESYSTEM") == "" {
+			return "", "", "" // as git does
 		}
 		dir = parent
 	}

@@ -183,7 +183,7 @@ func (r *worker) read(f *Folder) []*Folder {
 	var folders []*Folder
 	for _, e := range entries {
 		node := Node{Name: e.name, Kind: e.kind}
-		if node.Name == ".git" || strings.HasPrefix(node.Name, safe.Stage) {
+		if node.Name == ".git" || node.Kind == IsFolder && len(node.Name) == 4 && strings.EqualFold(node.Name, ".git") || strings.HasPrefix(node.Name, safe.Stage) {
 			continue
 		}
 		isFolder := node.Kind == IsFolder

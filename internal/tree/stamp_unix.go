@@ -14,3 +14,14 @@ func inodeOf(info fs.FileInfo) (altered int64, inode uint64) {
 	}
 	return 0, 0
 }
+
+// SameDisk says whether two folders lie on one disk; what cannot be asked is taken to.
+func SameDisk(a, b string) bool {
+	var of [2]syscall.Stat_t
+	for i, path := range []string{a, b} {
+		if syscall.Stat(path, &of[i]) != nil {
+			return true
+		}
+	}
+	return of[0].Dev == of[1].Dev
+}

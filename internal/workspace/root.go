@@ -22,7 +22,8 @@ var gathers = []string{"*.sln", "*.slnx", "go.work", "pnpm-workspace.yaml", "ler
 // with a ".git", else the outermost with a dicaxon.yaml, else the nearest with a
 // file by which projects are known, or the one that gathers them. Where nothing
 // tells, it is the folder otherwise, if that is around the path, else the
-// nearest folder that is there.
+// nearest folder that is there. It looks no further than the home folder and the disk that
+// the path lies on.
 func Root(at, otherwise string) string {
 	start, err := filepath.Abs(at)
 	if err != nil {
@@ -36,10 +37,12 @@ func Root(at, otherwise string) string {
 		return start
 	}
 	config, gathering, known := "", "", ""
+	home, _ := os.UserHomeDir()
 	for dir := start; ; dir = filepath.Dir(dir) {
 		entries, _ := os.ReadDir(dir)
 		for _, e := range entries {
 			switch name := e.Name(); {
+			case dir == home && start != home: // what lies there is about the whole of a person's things
 			case name == ".git":
 				return dir
 			case name == FileName:
@@ -51,7 +54,7 @@ func Root(at, otherwise string) string {
 				gathering = dir
 			}
 		}
-		if dir == filepath.Dir(dir) {
+		if dir == filepath.Dir(dir) || dir == home || !tree.SameDisk(start, filepath.Dir(dir)) {
 			break
 		}
 	}

@@ -5,6 +5,9 @@ import (
 	"slices"
 	"strings"
 	"sync"
+	"unicode/utf8"
+
+	"golang.org/x/text/unicode/norm"
 )
 
 // A Tree is a project as names are looked up in it. Paths are below it, with "/"
@@ -137,6 +140,16 @@ func (l *Look) FoldersEnding(tail string) []string {
 // EndsIn says whether a path is, or ends in, the names of tail.
 func EndsIn(p, tail string) bool {
 	return len(p) == len(tail) && p == tail || len(p) > len(tail) && p[len(p)-len(tail)-1] == '/' && strings.HasSuffix(p, tail)
+}
+
+// IsFile says whether there is a file at a path, whichever way its composed characters
+// are written: some disks change that.
+func (l *Look) IsFile(path string) bool {
+	return l.Tree.IsFile(path) || isComposed(path) && (l.Tree.IsFile(norm.NFC.String(path)) || l.Tree.IsFile(norm.NFD.String(path)))
+}
+
+func isComposed(path string) bool {
+	return strings.ContainsFunc(path, func(r rune) bool { return r >= utf8.RuneSelf })
 }
 
 // There gives those of the paths that are in the project, each once.
