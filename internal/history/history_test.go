@@ -12,7 +12,7 @@ import (
 	"dicaxon/internal/treetest"
 )
 
-func git(t *testing.T, dir string, args ...string) string {
+func git(t testing.TB, dir string, args ...string) string {
 	t.Helper()
 	cmd := exec.Command("git", append([]string{"-c", "user.name=Crew", "-c", "user.email=crew@gannet.example", "-c", "init.defaultBranch=main", "-c", "protocol.file.allow=always"}, args...)...)
 	cmd.Dir = dir

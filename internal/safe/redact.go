@@ -4,7 +4,7 @@ import "dicaxon/internal/lazy"
 
 var (
 	inAddress = lazy.New(`(?i)\b([a-z][a-z0-9+.-]*://[^\s:/?#@]*):\S*@`)
-	inSetting = lazy.New(`(?i)\b((?:ssl)?(?:password|passwd|passfile|pwd|pass|secret|token|api_?key)\s*=\s*)('(?:[^'\\]|\\.)*'?|"[^"]*"?|[^\s&;,)'"]+)`)
+	inSetting = lazy.New(`(?i)\b([a-z_]*(?:password|passwd|passfile|pwd|pass|secret|token|api_?key)\s*=\s*)('(?:[^'\\]|\\.)*'?|"[^"]*"?|[^\s&;,)'"]+)`)
 )
 
 var (

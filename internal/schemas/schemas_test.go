@@ -118,3 +118,14 @@ func TestDatabase(t *testing.T) {
 		}
 	}
 }
+
+// FuzzParse reads a saved list of anything.
+func FuzzParse(f *testing.F) {
+	f.Add("a.csv", []byte("schema_name\nstaging\n"))
+	f.Add("a.json", []byte(`[{"schema": "marts"}, "tides"]`))
+	f.Fuzz(func(t *testing.T, name string, text []byte) {
+		if all, err := Parse(name, text); err == nil && slices.Contains(all, "") {
+			t.Errorf("an empty name in %q", all)
+		}
+	})
+}
