@@ -6,6 +6,7 @@ import (
 	"context"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 	"sync"
 	"time"
@@ -243,6 +244,19 @@ func find(ctx context.Context, w *workspace.Workspace, p *workspace.Project, fac
 	explained := reconcile.Run(p.Placement)
 	p.Moves = explained.Moves
 	said, err := rules.Run(ctx, p, facts)
-	p.Findings = append(explained.Findings, said...)
+	p.Findings = readable(w.Repository, append(explained.Findings, said...))
 	return err
+}
+
+// readable leaves out what is said of a file, or against one, that could not be read:
+// what is not readable is not known to be absent.
+func readable(r *tree.Repository, all []finding.Finding) []finding.Finding {
+	if len(r.Troubles) == 0 {
+		return all
+	}
+	unread := map[string]bool{}
+	for _, t := range r.Troubles {
+		unread[t.Path] = true
+	}
+	return slices.DeleteFunc(all, func(f finding.Finding) bool { return unread[f.Path] || f.Other != nil && unread[f.Other.Path] })
 }

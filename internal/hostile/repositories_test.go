@@ -153,6 +153,9 @@ func TestUnreadable(t *testing.T) {
 			if o.status != 3 || !strings.Contains(o.err, "app/views.py: permission denied") || !strings.Contains(o.err, "app/berths/: permission denied") {
 				t.Errorf("status %d: %s", o.status, o.err)
 			}
+			if format == "json" && strings.Contains(o.out, `"path": "app/views.py",\n          "line"`) {
+				t.Errorf("what cannot be read is judged:\n%s", tail(o.out))
+			}
 			if !strings.Contains(o.out, "app/berths/") || strings.Count(o.out, "app/views.py") == 0 {
 				t.Errorf("it is not told:\n%s", tail(o.out))
 			}

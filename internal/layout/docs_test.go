@@ -88,7 +88,7 @@ func TestDocumentedExamples(t *testing.T) {
 			}
 			continue
 		}
-		dir := treetest.Make(t, map[string]string{layout.FileName: text, "starters/views.py.tmpl": "x"})
+		dir := treetest.Make(t, map[string]string{layout.FileName: text, "starters/views.py.tmpl": "x", "starters/start.sh.tmpl": "x"})
 		if _, err := layout.Resolve(catalogue.Catalogue{Dir: dir}, "."); err != nil {
 			t.Errorf("%v in\n%s", err, text)
 		}

@@ -126,6 +126,7 @@ type Entry struct {
 	given      map[string]bool
 	was        string
 	Wish       bool     // its absence is but a note
+	Executable bool     // scaffold makes it one that may be run
 	Unless     []*Entry // where one of them is there, this one is not wanted
 	unless     []string
 	like       string // the path of an entry whose tree this one has, too

@@ -140,14 +140,20 @@ func init() {
 		"tree":   func(p *parser, l *Layout, n *source.Node) error { return readTree(p, l.Root, n) },
 	}
 	entryKeys = keys[*Entry]{
-		"need":     func(_ *parser, e *Entry, n *source.Node) (err error) { e.Need, err = needOf(n, "need"); return },
-		"role":     text("role", func(e *Entry) *string { return &e.Role }),
-		"unit":     text("unit", func(e *Entry) *string { return &e.Unit }),
-		"starter":  text("starter", func(e *Entry) *string { return &e.Starter }),
-		"made-by":  text("made-by", func(e *Entry) *string { return &e.MadeBy }),
-		"was":      text("was", func(e *Entry) *string { return &e.was }),
-		"unless":   func(_ *parser, e *Entry, n *source.Node) (err error) { e.unless, err = n.Strings("unless"); return },
-		"wish":     func(_ *parser, e *Entry, n *source.Node) (err error) { e.Wish, err = n.Bool("wish"); return },
+		"need":    func(_ *parser, e *Entry, n *source.Node) (err error) { e.Need, err = needOf(n, "need"); return },
+		"role":    text("role", func(e *Entry) *string { return &e.Role }),
+		"unit":    text("unit", func(e *Entry) *string { return &e.Unit }),
+		"starter": text("starter", func(e *Entry) *string { return &e.Starter }),
+		"made-by": text("made-by", func(e *Entry) *string { return &e.MadeBy }),
+		"was":     text("was", func(e *Entry) *string { return &e.was }),
+		"unless":  func(_ *parser, e *Entry, n *source.Node) (err error) { e.unless, err = n.Strings("unless"); return },
+		"wish":    func(_ *parser, e *Entry, n *source.Node) (err error) { e.Wish, err = n.Bool("wish"); return },
+		"executable": func(_ *parser, e *Entry, n *source.Node) (err error) {
+			if e.Executable, err = n.Bool("executable"); err == nil && e.Folder {
+				err = n.Errorf("only a file is executable")
+			}
+			return err
+		},
 		"like":     text("like", func(e *Entry) *string { return &e.like }),
 		"others":   readOthers,
 		"tree":     readTree,

@@ -248,6 +248,8 @@ func (e *Entry) take(by *Entry) error {
 			e.unless = by.unless
 		case "wish":
 			e.Wish = by.Wish
+		case "executable":
+			e.Executable = by.Executable
 		case "like":
 			e.like = by.like
 		}

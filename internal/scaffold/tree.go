@@ -17,6 +17,9 @@ func (p *Plan) Tree() []explain.Line {
 		if item.Marker {
 			line.Role = "Empty marker: it makes git keep the folder."
 		}
+		if item.Entry.Executable {
+			line.Role += " It may be run."
+		}
 		parent := at[path[:cut]]
 		n := &node{line: &line}
 		parent.below = append(parent.below, n)

@@ -1,7 +1,6 @@
 package scaffold
 
 import (
-	"bytes"
 	"cmp"
 	"context"
 	"errors"
@@ -232,10 +231,9 @@ func (p *Plan) commit(ctx context.Context, stage string) error {
 	return nil
 }
 
-// mode gives the permissions of a file: one that begins by naming the program
-// that runs it may be run.
+// mode gives the permissions of a file.
 func (i *Item) mode() os.FileMode {
-	if bytes.HasPrefix(i.Text, []byte("#!")) {
+	if i.Entry.Executable {
 		return 0o755
 	}
 	return 0o644
