@@ -6,6 +6,7 @@ import (
 	"regexp"
 	"slices"
 	"strings"
+	"unicode/utf8"
 
 	"dicaxon/internal/finding"
 	"dicaxon/internal/refs"
@@ -71,7 +72,7 @@ func (c *Call) atOnce(at string) []refs.Edge {
 
 // definedAfter says whether a file defines a name, and only after a line.
 func (c *Call) definedAfter(at, name string, line int) bool {
-	if name == "" || name == "*" {
+	if name == "" || name == "*" || !utf8.ValidString(name) {
 		return false
 	}
 	one := regexp.QuoteMeta(name)
