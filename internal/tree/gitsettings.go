@@ -43,6 +43,9 @@ func (g Git) Sparse() bool {
 // or, inside a hook or where somebody says so, by the variables of git's environment. Those
 // count for the repository that this program was started in, and for no other.
 func GitOf(dir string) Git {
+	if whole, err := filepath.Abs(dir); err == nil {
+		dir = whole
+	}
 	top, work, common := GitFolders(dir)
 	if top == "" {
 		return Git{}

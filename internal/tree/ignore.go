@@ -23,7 +23,8 @@ type ignoreList struct {
 
 type ignorePattern struct {
 	text        string
-	literal     int // how many leading bytes hold no wildcard
+	literal     int    // how many leading bytes hold no wildcard
+	inner       string // the longest text without a wildcard that every match holds
 	negated     bool
 	foldersOnly bool
 	anchored    bool // it holds a slash, so it speaks of a path below base
@@ -70,6 +71,13 @@ func parseIgnoreLine(line string) (p ignorePattern, ok bool) {
 	p.literal = strings.IndexAny(p.text, `*?[\`)
 	if p.literal < 0 {
 		p.literal = len(p.text)
+	}
+	if !strings.ContainsAny(p.text, `[\`) { // a bracket stands for a character, and may hold a star
+		for part := range strings.FieldsFuncSeq(p.text, func(r rune) bool { return r == '*' || r == '?' }) {
+			if len(part) > len(p.inner) {
+				p.inner = part
+			}
+		}
 	}
 	return p, true
 }
@@ -146,10 +154,17 @@ func (l *ignoreList) last(folder, name string, isFolder bool) int {
 
 func (l *ignoreList) fits(p *ignorePattern, folder, name string) bool {
 	if !p.anchored {
+		if !l.fold && !strings.Contains(name, p.inner) {
+			return false
+		}
 		return wildmatch(p.text, name, false, l.fold)
 	}
 	if !l.fold && !mayFit(p.text[:p.literal], folder[len(l.base):]) {
 		return false
+	}
+	if !l.fold && p.literal == len(p.text) {
+		rest, ok := strings.CutPrefix(p.text, folder[len(l.base):])
+		return ok && rest == name
 	}
 	return wildmatch(p.text, folder[len(l.base):]+name, true, l.fold)
 }
