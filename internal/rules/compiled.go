@@ -45,15 +45,15 @@ func (c *Call) compilersOf(home, manifest string) (of compilers) {
 		if !strings.HasPrefix(name, "tsconfig") || !strings.HasSuffix(name, ".json") {
 			continue
 		}
-		f := c.refsOf(path.Join(home, name))
+		at := path.Join(home, name)
 		for _, key := range []string{"compilerOptions.outDir", "compilerOptions.declarationDir"} {
-			out := f.Get(key)
-			if out == nil || out.Value == "" || strings.Contains(out.Value, "$") {
+			out := c.inherited(at, key, 0)
+			if out == "" {
 				continue
 			}
-			one := compiler{out: path.Join(home, out.Value), roots: []string{home, path.Join(home, "src"), path.Join(home, "lib")}}
-			if root := f.Get("compilerOptions.rootDir"); root != nil {
-				one.roots = []string{path.Join(home, root.Value)}
+			one := compiler{out: out, roots: []string{home, path.Join(home, "src"), path.Join(home, "lib")}}
+			if root := c.inherited(at, "compilerOptions.rootDir", 0); root != "" {
+				one.roots = []string{root}
 			}
 			of.all = append(of.all, one)
 		}
@@ -69,6 +69,32 @@ func (c *Call) compilersOf(home, manifest string) (of compilers) {
 	}
 	of.alone = of.alone && len(of.all) > 0
 	return of
+}
+
+// inherited gives a path that compiler settings say, or those that they extend: it starts
+// from the file that says it.
+func (c *Call) inherited(at, key string, deep int) string {
+	const deepest = 10
+	f := c.refsOf(at)
+	if said := f.Get(key); said != nil && said.Value != "" {
+		if strings.Contains(said.Value, "$") {
+			return ""
+		}
+		return path.Join(path.Dir(at), said.Value)
+	}
+	for _, base := range f.Of(refs.Key) {
+		if base.Name != "extends" || !strings.HasPrefix(base.Value, ".") || deep > deepest {
+			continue
+		}
+		for _, ending := range []string{"", ".json"} {
+			if from := path.Join(path.Dir(at), base.Value) + ending; c.node(from) != nil && c.node(from).Folder == nil {
+				if said := c.inherited(from, key, deep+1); said != "" {
+					return said
+				}
+			}
+		}
+	}
+	return ""
 }
 
 // sourceEndings says of what sources a compiled file may be made.

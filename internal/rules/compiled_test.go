@@ -18,6 +18,8 @@ func TestCompiledFiles(t *testing.T) {
 		want  []string
 	}{
 		{"below the folder of sources", map[string]string{"package.json": tsc("obj/a.js"), "tsconfig.json": `{"compilerOptions": {"outDir": "obj", "rootDir": "src"}}`, "src/a.ts": ""}, nil},
+		{"settings that others extend", map[string]string{"package.json": tsc("obj/a.js"), "tsconfig.json": `{"compilerOptions": {"outDir": "obj", "rootDir": "."}}`, "tsconfig.build.json": `{"extends": "./tsconfig", "compilerOptions": {"rootDir": "src"}}`, "src/a.ts": ""}, nil},
+		{"settings that others extend, and a source that is not there", map[string]string{"package.json": tsc("obj/b.js"), "tsconfig.json": `{"compilerOptions": {"outDir": "obj", "rootDir": "."}}`, "tsconfig.build.json": `{"extends": "./tsconfig", "compilerOptions": {"rootDir": "src"}}`, "src/a.ts": ""}, []string{"dangling package.json:2"}},
 		{"a source that is not there", map[string]string{"package.json": tsc("obj/b.js"), "tsconfig.json": `{"compilerOptions": {"outDir": "obj", "rootDir": "src"}}`, "src/a.ts": ""}, []string{"dangling package.json:2"}},
 		{"where the sources' folder is not said, with it or without", map[string]string{"package.json": tsc("obj/src/a.js"), "tsconfig.json": `{"compilerOptions": {"outDir": "./obj"}}`, "src/a.ts": ""}, nil},
 		{"an ending that no compiler writes", map[string]string{"package.json": tsc("obj/a.dts"), "tsconfig.json": `{"compilerOptions": {"outDir": "obj", "rootDir": "src"}}`, "src/a.ts": ""}, []string{"dangling package.json:2"}},

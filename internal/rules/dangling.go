@@ -86,7 +86,7 @@ func (c *Call) tellBroken(b *broken) {
 		said += "; did it mean " + strings.Join(b.meant, " or ") + "?"
 	}
 	span := first.Ref.Span
-	if first.Within != "" || span.Len() == 0 {
+	if first.Ref.ValueSpan.Len() > 0 && (first.Within != "" || span.Len() == 0) {
 		span = first.Ref.ValueSpan
 	}
 	line, column := refs.Place(c.textOf(first.From), span)
@@ -121,6 +121,9 @@ func (c *Call) tellBroken(b *broken) {
 // what says what a reference names and that it is not there.
 func what(e *refs.Edge) string {
 	name := strings.Repeat(".", e.Ref.Relative) + e.Ref.Name
+	if e.Within != "" && e.Ref.Value == "" {
+		return fmt.Sprintf("it imports %s, but %s, where that is looked for, declares another namespace", name, e.Within)
+	}
 	if e.Within != "" {
 		return fmt.Sprintf("it imports %s from %s, which has no such name", e.Ref.Value, cmpName(name, e.Within))
 	}

@@ -214,6 +214,13 @@ func tablesFor(l *lang.Look, from string) []table {
 	})
 }
 
+// elsewhere says whether a file, which lies where a class is looked for, declares another
+// namespace than the class's.
+func elsewhere(l *lang.Look, at, class string) bool {
+	said := l.Of(at).Of(lang.Package)
+	return len(said) == 1 && !strings.EqualFold(said[0].Name, strings.TrimSuffix(class[:strings.LastIndexByte(class, '\\')+1], `\`))
+}
+
 // resolve looks a class up in the autoload tables, the longest beginning first,
 // and a path from the file's folder.
 func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
@@ -231,6 +238,9 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 		at := path.Join(t.folder, strings.ReplaceAll(rest, `\`, "/"))
 		if found := l.First(at + ".php"); found != nil {
 			answer.To = found
+			if elsewhere(l, found[0], name) && !loads(l, from, found[0]) {
+				answer.Own, answer.Within, answer.Sought = true, found[0], []string{found[0] + "#" + name}
+			}
 			return answer
 		}
 		if l.IsFolder(at) { // a namespace
@@ -261,10 +271,16 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 
 // loadsWhole says whether composer.json has files loaded otherwise than by their
 // names.
-func loadsWhole(l *lang.Look, from string) bool {
-	_, manifest := l.Nearest(from, "composer.json")
+func loadsWhole(l *lang.Look, from string) bool { return loads(l, from, "") }
+
+// loads says whether composer.json has a file loaded so, or "" for any.
+func loads(l *lang.Look, from, at string) bool {
+	folder, manifest := l.Nearest(from, "composer.json")
 	for _, k := range l.Of(manifest).Of(lang.Key) {
-		if strings.HasPrefix(k.Name, "autoload") && (strings.Contains(k.Name, "classmap") || strings.Contains(k.Name, "files") || strings.Contains(k.Name, "psr-0")) {
+		if !strings.HasPrefix(k.Name, "autoload") {
+			continue
+		}
+		if strings.Contains(k.Name, "classmap") || strings.Contains(k.Name, "psr-0") || strings.Contains(k.Name, "files") && (at == "" || path.Join(folder, k.Value) == at) {
 			return true
 		}
 	}

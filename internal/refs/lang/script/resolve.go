@@ -60,6 +60,7 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 	case name[0] == '/':
 		starts = []string{name[1:], "public" + name}
 	default:
+		set := false // by settings, not by a custom alone
 		for _, a := range aliasesFor(l, from) {
 			rest, ok := strings.CutPrefix(name, a.prefix)
 			if !ok || a.whole && rest != "" {
@@ -68,8 +69,10 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 			starts = append(starts, path.Join(a.folder, rest))
 			if a.prefix != "" && (l.IsFolder(a.folder) || !a.only && !strings.HasPrefix(a.folder, "..") && !strings.Contains(a.folder, "node_modules")) || a.prefix == "" && l.IsFolder(path.Join(a.folder, firstPart(name))) {
 				answer.Own, answer.Only = true, answer.Only || a.only || a.prefix == ""
+				set = set || !a.only && a.prefix != ""
 			}
 		}
+		answer.Only = answer.Only && !set
 		if folder, rest, ok := member(l, name); ok {
 			answer.To, answer.How = l.There(path.Join(folder, rest)), lang.Convention
 			return answer
