@@ -100,7 +100,7 @@ func (c *Call) tellBroken(b *broken) {
 	}
 	if f.Level == finding.Error {
 		switch {
-		case first.Only || first.Elsewhere || !first.Fails && b.near:
+		case first.Only || first.Elsewhere || c.onlyCase(&first) || !first.Fails && b.near:
 			f.Level = finding.Warning
 		case !first.Fails:
 			f.Level = finding.Note
@@ -116,6 +116,15 @@ func (c *Call) tellBroken(b *broken) {
 		}
 	}
 	f.More = len(f.Also)
+}
+
+// onlyCase says whether what a reference names is there but for the case of its letters:
+// on many disks it is found all the same.
+func (c *Call) onlyCase(e *refs.Edge) bool {
+	return e.Within == "" && slices.ContainsFunc(e.Sought, func(at string) bool {
+		at, _, _ = strings.Cut(at, "#")
+		return c.Repository.Spelled(c.Top.Path()+at, func(string) bool { return true }) != c.Top.Path()+at
+	})
 }
 
 // what says what a reference names and that it is not there.

@@ -239,7 +239,7 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 		if found := l.First(at + ".php"); found != nil {
 			answer.To = found
 			if elsewhere(l, found[0], name) && !loads(l, from, found[0]) {
-				answer.Own, answer.Within, answer.Sought = true, found[0], []string{found[0] + "#" + name}
+				answer.Own, answer.Within, answer.Sought = true, found[0], []string{found[0] + "#" + name, found[0]}
 			}
 			return answer
 		}

@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"dicaxon/internal/lazy"
+	"dicaxon/internal/names"
 	"dicaxon/internal/refs/lang"
 )
 
@@ -100,7 +101,10 @@ func given(l *lang.Look, at, name string) bool {
 		return true
 	}
 	stem, _, _ := strings.Cut(path.Base(at), ".")
-	return slices.ContainsFunc(l.Stemmed(path.Join(path.Dir(at), stem)), func(f string) bool { return isScript(f) && gives(l, f, name) })
+	return slices.ContainsFunc(l.Stemmed(path.Join(path.Dir(at), stem)), func(f string) bool {
+		_, test := names.Testee(path.Base(f)) // a test beside it gives nothing
+		return !test && isScript(f) && gives(l, f, name)
+	})
 }
 
 func gives(l *lang.Look, at, name string) bool {
