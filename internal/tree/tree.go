@@ -9,14 +9,12 @@ import (
 	"io/fs"
 	"os"
 	"path/filepath"
-	"slices"
 	"strings"
 	"sync"
 	"unicode"
 	"unicode/utf8"
 
 	"dicaxon/internal/doing"
-	"dicaxon/internal/names"
 	"dicaxon/internal/safe"
 )
 
@@ -117,45 +115,6 @@ func (f *Folder) At(path string) *Node {
 	}
 }
 
-// Spelled gives a path below the root as the disk spells it: on one that is blind to case,
-// or to the form of composed characters, people may call a file otherwise than it is
-// listed. Exists says whether the disk has something of that name.
-func (r *Repository) Spelled(path string, exists func(path string) bool) string {
-	plain := strings.TrimSuffix(path, "/")
-	if plain == "" || r.Top.At(plain) != nil || !exists(plain) {
-		return path
-	}
-	f, spelled := r.Top, ""
-	for name := range strings.SplitSeq(plain, "/") {
-		var found *Node
-		for i := range f.Nodes {
-			if n := &f.Nodes[i]; n.Name == name || found == nil && names.Folded(n.Name) == names.Folded(name) {
-				found = n
-			}
-		}
-		if found == nil {
-			return path
-		}
-		if spelled += "/" + found.Name; found.Folder != nil {
-			f = found.Folder
-		}
-	}
-	return spelled[1:] + path[len(plain):]
-}
-
-// OnDisk says whether the disk has something at a path below the root, by its own rules.
-func (r *Repository) OnDisk(path string) bool {
-	if r.recorded != nil {
-		return false
-	}
-	root, err := r.opened()
-	if err != nil {
-		return false
-	}
-	_, err = root.Lstat(filepath.FromSlash(path))
-	return err == nil
-}
-
 // Empty says whether version control would lose the folder: there is no file
 // in it at any depth, ignored ones apart.
 func (f *Folder) Empty() bool {
@@ -186,20 +145,6 @@ func (f *Folder) Kept() bool {
 		}
 	}
 	return true
-}
-
-// A Trouble is something that could not be read. The rest was.
-type Trouble struct {
-	Path string // below the root, a folder's ends in "/"
-	Err  error
-}
-
-func (t Trouble) Error() string {
-	var path *os.PathError
-	if errors.As(t.Err, &path) {
-		return fmt.Sprintf("%s: %v", Printable(t.Path), path.Err)
-	}
-	return fmt.Sprintf("%s: %v", Printable(t.Path), t.Err)
 }
 
 // A Repository is what Read found.
@@ -244,31 +189,6 @@ func (r *Repository) Text(path string) ([]byte, error) {
 		r.trouble(path, err)
 	}
 	return text, err
-}
-
-// trouble notes that a file which was listed could not be read. What is no file by its
-// kind, such as a pipe, is passed over.
-func (r *Repository) trouble(path string, err error) {
-	r.texts.mu.Lock()
-	reading := r.asked == nil && r.recorded == nil
-	r.texts.mu.Unlock()
-	if errors.Is(err, fs.ErrNotExist) || errors.Is(err, safe.ErrIrregular) {
-		return
-	}
-	if !reading {
-		if n := r.Top.At(path); n == nil || n.Kind != File {
-			return
-		}
-	}
-	r.troubled(path, err)
-}
-
-func (r *Repository) troubled(path string, err error) {
-	r.telling.Lock()
-	defer r.telling.Unlock()
-	if !slices.ContainsFunc(r.Troubles, func(t Trouble) bool { return t.Path == path }) {
-		r.Troubles = append(r.Troubles, Trouble{Path: path, Err: err})
-	}
 }
 
 // cacheLimit is how many bytes of text are kept at most; beyond, a text that is
