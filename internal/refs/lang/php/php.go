@@ -265,7 +265,7 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 	// Packages of the same vendor have names below the same beginning.
 	answer.Own = !required(l, from, name) && !made(l, name[strings.LastIndexByte(name, '\\')+1:])
 	answer.Only = ref.Value == "text"
-	answer.Near = !l.IsFolder(path.Dir(answer.Sought[0]))
+	answer.Near = !l.IsFolder(path.Dir(answer.Sought[0])) && !underAnother(l, from, name)
 	return answer
 }
 
@@ -281,6 +281,31 @@ func loads(l *lang.Look, from, at string) bool {
 			continue
 		}
 		if strings.Contains(k.Name, "classmap") || strings.Contains(k.Name, "psr-0") || strings.Contains(k.Name, "files") && (at == "" || path.Join(folder, k.Value) == at) {
+			return true
+		}
+	}
+	return false
+}
+
+// underAnother says whether the project has a class of the last part of a name under
+// another namespace, so that this one was meant: not where the file itself declares it, as
+// one that wraps another's does, nor where the vendor of the name has packages of its own.
+func underAnother(l *lang.Look, from, name string) bool {
+	last := name[strings.LastIndexByte(name, '\\'):]
+	for _, t := range l.Of(from).Of(lang.Type) {
+		if `\`+t.Name == last {
+			return false
+		}
+	}
+	vendor, _, _ := strings.Cut(name, `\`)
+	_, manifest := l.Nearest(from, "composer.json")
+	for _, k := range l.Of(manifest).Of(lang.Key) {
+		if of, ok := strings.CutPrefix(k.Name, "require."); ok && strings.HasPrefix(strings.ToLower(of), strings.ToLower(vendor)+"/") {
+			return false
+		}
+	}
+	for known := range classes(l) {
+		if strings.HasSuffix(known, last) {
 			return true
 		}
 	}
