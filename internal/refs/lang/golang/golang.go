@@ -9,6 +9,7 @@ import (
 	"go/scanner"
 	"go/token"
 	"path"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -63,6 +64,9 @@ func read(text []byte) lang.File {
 		}
 		f.Refs = append(f.Refs, r)
 	}
+	if slices.ContainsFunc(f.Refs, func(r lang.Ref) bool { return r.Kind == lang.Import && r.Name == "embed" }) {
+		f.Refs = append(f.Refs, embeds(text)...)
+	}
 	for _, d := range file.Decls {
 		group, ok := d.(*ast.GenDecl)
 		if !ok || group.Tok != token.TYPE {
@@ -104,6 +108,9 @@ func readModule(text []byte) lang.File {
 
 // resolve looks a package up below the path of the module around a file.
 func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
+	if ref.Kind == lang.Path {
+		return embeddedAt(l, from, ref)
+	}
 	folder, manifest := l.Nearest(from, "go.mod")
 	if manifest == "" {
 		return lang.Answer{}
