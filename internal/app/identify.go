@@ -34,7 +34,7 @@ func Identify(ctx context.Context, at string, progress func(int)) (*Identified, 
 	if err != nil {
 		return nil, err
 	}
-	found := &Identified{Root: w.Root, Troubles: w.Repository.Troubles}
+	found := &Identified{Root: w.Root}
 	if found.Roots, err = w.Roots(ctx); err != nil {
 		return nil, err
 	}
@@ -43,6 +43,7 @@ func Identify(ctx context.Context, at string, progress func(int)) (*Identified, 
 			found.name(p)
 		}
 	}
+	found.Troubles = w.Repository.Troubles
 	return found, nil
 }
 

@@ -88,7 +88,7 @@ func (p *program) compareRepository(page *output.Page, at, name string) error {
 	d := compare.Repository(r)
 	switch p.format {
 	case "json":
-		return output.DistanceJSON(p.out, at, d)
+		return output.DistanceJSON(p.out, at, d, r.Troubles)
 	case "markdown":
 		output.DistanceMarkdown(p.out, at, &d)
 	default:

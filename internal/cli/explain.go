@@ -47,12 +47,12 @@ Without a PATH it draws the repository as a tree with the role of everything in 
 				p.troubles(r.Troubles)
 				return p.explainTrees(page, r, depth)
 			}
-			answers, err := p.answers(cmd.Context(), args, root, o)
+			answers, unread, err := p.answers(cmd.Context(), args, root, o)
 			if err != nil {
 				return err
 			}
 			if p.format == "json" {
-				return output.ExplanationsJSON(p.out, answers)
+				return output.ExplanationsJSON(p.out, answers, unread)
 			}
 			for i := range answers {
 				if i > 0 {
@@ -76,7 +76,7 @@ func (p *program) explainTrees(page *output.Page, r *app.Report, depth int) erro
 		trees = append(trees, explain.Tree(r.Workspace, pr, depth))
 	}
 	if p.format == "json" {
-		return output.TreesJSON(p.out, r.Workspace, trees)
+		return output.TreesJSON(p.out, r, trees)
 	}
 	for i, pr := range r.Projects {
 		if i > 0 {
@@ -89,30 +89,29 @@ func (p *program) explainTrees(page *output.Page, r *app.Report, depth int) erro
 
 // answers explains paths, each in the repository around it; a repository is
 // read once.
-func (p *program) answers(ctx context.Context, args []string, root string, o app.Options) ([]explain.Answer, error) {
+func (p *program) answers(ctx context.Context, args []string, root string, o app.Options) (all []explain.Answer, unread []tree.Trouble, err error) {
 	reports := map[string]*app.Report{}
-	var all []explain.Answer
 	for _, arg := range args {
 		arg = withoutLine(arg)
 		at := cmp.Or(root, workspace.Root(arg, "."))
 		r := reports[at]
 		if r == nil {
-			var err error
 			if r, err = p.run(ctx, at, o); err != nil {
-				return nil, err
+				return nil, nil, err
 			}
 			p.troubles(r.Troubles)
+			unread = append(unread, r.Troubles...)
 			reports[at] = r
 		}
 		below, err := belowRoot(r.Root, arg)
 		if err != nil {
-			return nil, err
+			return nil, nil, err
 		}
 		answer := explain.Path(r.Workspace, below)
 		answer.Root = tree.Printable(r.Root)
 		all = append(all, answer)
 	}
-	return all, nil
+	return all, unread, nil
 }
 
 var lineAtEnd = regexp.MustCompile(`(:\d+){1,2}:?$`)

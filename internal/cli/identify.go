@@ -40,7 +40,7 @@ found in dicaxon.yaml, so that no later change makes a project another one.`,
 				})
 			}
 			if p.format == "json" {
-				return output.IdentifyJSON(p.out, found.Root, found.Roots)
+				return output.IdentifyJSON(p.out, found)
 			}
 			page.Identify(found.Roots)
 			return nil

@@ -199,4 +199,14 @@ func TestPasswords(t *testing.T) {
 			}
 		})
 	}
+	// What is tracked although it is ignored is in the history as well.
+	tracked := filepath.Join(t.TempDir(), "repo")
+	must(t, os.Mkdir(tracked, 0o755))
+	begin(t, tracked)
+	write(t, tracked, map[string]string{".env": "API_KEY=" + canary + "\n"})
+	git(t, tracked, "add", ".env")
+	write(t, tracked, map[string]string{".gitignore": ".env\n"})
+	if o := run(t, tracked, "check", ".", "--only", "exposed"); !strings.Contains(strings.Join(strings.Fields(o.out), " "), "the history holds its keys too") {
+		t.Errorf("the history is not told of: %s", o.out)
+	}
 }

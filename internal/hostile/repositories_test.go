@@ -138,6 +138,24 @@ func deep(t *testing.T, dir string, n int) {
 	root.Close()
 }
 
+// TestUnreadableElsewhere holds the same of the other commands.
+func TestUnreadableElsewhere(t *testing.T) {
+	if os.Getuid() == 0 {
+		binaryForAll(t)
+	}
+	for _, args := range [][]string{{"explain", ".", "--layout", "flask/areas", "--format", "json"}, {"identify", ".", "--format", "json"}, {"compare", ".", "flask/areas", "--format", "json"}} {
+		t.Run(args[0], func(t *testing.T) {
+			dir := write(t, t.TempDir(), flask(map[string]string{"app/berths/views.py": "import os\n"}))
+			must(t, os.Chmod(filepath.Join(dir, "app/berths"), 0))
+			defer os.Chmod(filepath.Join(dir, "app/berths"), 0o755)
+			o := asNobody(t, dir, args...)
+			if o.status != 3 || !strings.Contains(o.err, "app/berths/: permission denied") || !strings.Contains(o.out, `"troubles"`) {
+				t.Errorf("status %d: %s\n%s", o.status, o.err, tail(o.out))
+			}
+		})
+	}
+}
+
 // TestUnreadable holds that what cannot be read is told, in every format, with its status.
 func TestUnreadable(t *testing.T) {
 	if os.Getuid() == 0 {

@@ -76,10 +76,17 @@ func CheckJSON(out io.Writer, r *app.Report) error {
 		}
 		answer.Projects = append(answer.Projects, projectJSON{tree.Printable(p.At), layoutName(p), p.Evidence, p.Files, p.Folders, all})
 	}
-	for _, t := range r.Troubles {
-		answer.Troubles = append(answer.Troubles, troubleInJSON{tree.Printable(t.Path), t.Error()})
-	}
+	answer.Troubles = troublesInJSON(r.Troubles)
 	return JSON(out, answer)
+}
+
+// troublesInJSON gives what could not be read, for programs.
+func troublesInJSON(all []tree.Trouble) []troubleInJSON {
+	var told []troubleInJSON
+	for _, t := range all {
+		told = append(told, troubleInJSON{tree.Printable(t.Path), t.Error()})
+	}
+	return told
 }
 
 // printable makes the names from the disk in a finding fit to be shown.

@@ -8,7 +8,6 @@ import (
 	"dicaxon/internal/catalogue"
 	"dicaxon/internal/compare"
 	"dicaxon/internal/explain"
-	"dicaxon/internal/identify"
 	"dicaxon/internal/layout"
 	"dicaxon/internal/tree"
 	"dicaxon/internal/workspace"
@@ -18,19 +17,21 @@ import (
 // added, never changed: a form that must change gets another number.
 
 type explanationsForm struct {
-	Schema string           `json:"schema"`
-	Paths  []explain.Answer `json:"paths"`
+	Schema   string           `json:"schema"`
+	Paths    []explain.Answer `json:"paths"`
+	Troubles []troubleInJSON  `json:"troubles,omitempty"`
 }
 
 // ExplanationsJSON writes the explanations of paths for programs.
-func ExplanationsJSON(out io.Writer, answers []explain.Answer) error {
-	return JSON(out, explanationsForm{"dicaxon.explanations/1", answers})
+func ExplanationsJSON(out io.Writer, answers []explain.Answer, unread []tree.Trouble) error {
+	return JSON(out, explanationsForm{"dicaxon.explanations/1", answers, troublesInJSON(unread)})
 }
 
 type treesForm struct {
-	Schema   string     `json:"schema"`
-	Root     string     `json:"root"`
-	Projects []treeForm `json:"projects"`
+	Schema   string          `json:"schema"`
+	Root     string          `json:"root"`
+	Projects []treeForm      `json:"projects"`
+	Troubles []troubleInJSON `json:"troubles,omitempty"`
 }
 
 type treeForm struct {
@@ -40,8 +41,9 @@ type treeForm struct {
 }
 
 // TreesJSON writes annotated trees for programs.
-func TreesJSON(out io.Writer, w *workspace.Workspace, trees [][]explain.Line) error {
-	form := treesForm{Schema: "dicaxon.trees/1", Root: tree.Printable(w.Root)}
+func TreesJSON(out io.Writer, r *app.Report, trees [][]explain.Line) error {
+	w := r.Workspace
+	form := treesForm{Schema: "dicaxon.trees/1", Root: tree.Printable(w.Root), Troubles: troublesInJSON(r.Troubles)}
 	for i, p := range w.Projects {
 		form.Projects = append(form.Projects, treeForm{tree.Printable(p.At), layoutName(p), trees[i]})
 	}
@@ -57,9 +59,10 @@ func layoutName(p *workspace.Project) *string {
 }
 
 type rootsForm struct {
-	Schema   string     `json:"schema"`
-	Root     string     `json:"root"`
-	Projects []rootForm `json:"projects"`
+	Schema   string          `json:"schema"`
+	Root     string          `json:"root"`
+	Projects []rootForm      `json:"projects"`
+	Troubles []troubleInJSON `json:"troubles,omitempty"`
 }
 
 type rootForm struct {
@@ -77,9 +80,9 @@ type candidateForm struct {
 }
 
 // IdentifyJSON writes which layouts projects follow, for programs.
-func IdentifyJSON(out io.Writer, at string, roots []identify.Root) error {
-	form := rootsForm{Schema: "dicaxon.projects/1", Root: tree.Printable(at), Projects: []rootForm{}}
-	for _, r := range roots {
+func IdentifyJSON(out io.Writer, found *app.Identified) error {
+	form := rootsForm{Schema: "dicaxon.projects/1", Root: tree.Printable(found.Root), Projects: []rootForm{}, Troubles: troublesInJSON(found.Troubles)}
+	for _, r := range found.Roots {
 		f := rootForm{At: tree.Printable(r.At), Others: []candidateForm{}, Close: r.Close, Framework: r.Framework}
 		if r.Best != nil {
 			f.Best = &candidateForm{r.Best.Layout, r.Best.Score, r.Best.Evidence}
@@ -160,9 +163,10 @@ type distanceForm struct {
 	Schema string `json:"schema"`
 	At     string `json:"at"`
 	compare.Distance
+	Troubles []troubleInJSON `json:"troubles,omitempty"`
 }
 
 // DistanceJSON writes a comparison of a repository and a layout for programs.
-func DistanceJSON(out io.Writer, at string, d compare.Distance) error {
-	return JSON(out, distanceForm{"dicaxon.distance/1", at, d})
+func DistanceJSON(out io.Writer, at string, d compare.Distance, unread []tree.Trouble) error {
+	return JSON(out, distanceForm{"dicaxon.distance/1", at, d, troublesInJSON(unread)})
 }

@@ -21,39 +21,73 @@ var secrets = &Rule{
 	Doc: "Settings that version control keeps hold no credential. The credential itself is never shown.",
 	Example: `- rule: secrets
   files: ["*.yml", "config/**/*.yml"]`,
-	Options: []Option{{"files", Paths, false, "the settings; if left out, those of the top folders", false}},
-	Run: func(c *Call) {
-		if c.paths["files"] != nil {
-			for _, f := range c.files("files") {
-				c.credentials(f.path, refs.Credentials(c.textOf(f.path)))
-				c.passwords(f.path, c.refsOf(f.path))
-			}
-			return
+	Options: []Option{{"files", Paths, false, "the settings; if left out, all that are read, and files that are called as keys are", false}},
+	Run:     runSecrets,
+}
+
+func runSecrets(c *Call) {
+	e := exposures{Call: c}
+	if c.paths["files"] != nil {
+		for _, f := range c.files("files") {
+			e.credentials(f.path, refs.Credentials(c.textOf(f.path)))
+			e.passwords(f.path, c.refsOf(f.path))
 		}
+	} else {
 		for _, f := range c.find(settingsFiles(), c.env) {
 			if !refs.Reads(f.path) {
-				c.credentials(f.path, refs.Credentials(c.textOf(f.path)))
+				e.credentials(f.path, refs.Credentials(c.textOf(f.path)))
 			}
 		}
 		c.Graph.Look().Each(func(at string) {
 			if refs.Reads(at) {
 				says := c.Graph.InPassing(at)
-				c.credentials(at, says.Credentials)
-				c.passwords(at, says)
+				e.credentials(at, says.Credentials)
+				e.passwords(at, says)
 			}
 		})
-	},
+	}
+	e.ofSamples()
 }
 
-// credentials tells of what a file holds; where it serves tests or is an example, as a
-// note.
-func (c *Call) credentials(at string, all []lang.Credential) {
+// exposures are the credentials of a project. Those that serve tests or are examples are
+// told once for all of them, as a note.
+type exposures struct {
+	*Call
+	samples []exposure
+}
+
+// An exposure is one credential in what only looks so.
+type exposure struct {
+	at   string
+	line int
+	what string
+}
+
+// credentials tells of what a file holds.
+func (e *exposures) credentials(at string, all []lang.Credential) {
 	for _, one := range all {
-		f := c.report(at, one.Line, 0, nil, "it looks like %s; take it out, and make it void where it came from", one.What)
 		if _, test := names.Testee(path.Base(at)); test || inSample(at) {
-			f.Level, f.Message = finding.Note, fmt.Sprintf("it looks like %s; see that it opens nothing real", one.What)
+			e.samples = append(e.samples, exposure{at, one.Line, "it looks like " + one.What})
+			continue
+		}
+		e.report(at, one.Line, 0, nil, "it looks like %s; take it out, and make it void where it came from", one.What)
+	}
+}
+
+// ofSamples tells of what tests and examples hold.
+func (e *exposures) ofSamples() {
+	if len(e.samples) == 0 {
+		return
+	}
+	first := e.samples[0]
+	f := e.report(first.at, first.line, 0, nil, "%s; see that it opens nothing real", first.what)
+	f.Level = finding.Note
+	for _, s := range e.samples[1:] {
+		if also := e.Top.Path() + s.at; also != f.Path && !slices.Contains(f.Also, also) {
+			f.Also = append(f.Also, also)
 		}
 	}
+	f.More = len(f.Also)
 }
 
 // secretKey is the last part of a key whose value is a secret, and password one
@@ -70,7 +104,7 @@ var (
 
 // passwords tells of settings that hold a password in plain sight. It is no more than
 // likely; in a file that is not called as settings are, the value must look so too.
-func (c *Call) passwords(at string, says *refs.File) {
+func (e *exposures) passwords(at string, says *refs.File) {
 	if refs.IsCode(at) || worded(at) {
 		return
 	}
@@ -83,11 +117,12 @@ func (c *Call) passwords(at string, says *refs.File) {
 			continue
 		}
 		if plainSecret.MatchString(value) && !refs.Harmless(value) && !strings.EqualFold(value, k.Name) && refs.Credential(value) == "" {
-			f := c.atRef(at, k, nil, "the value of %s looks like a password; take it out, and make it void where it came from", k.Name)
-			f.Level = max(f.Level, finding.Warning)
 			if inSample(at) {
-				f.Level, f.Message = finding.Note, fmt.Sprintf("the value of %s looks like a password; see that it opens nothing real", k.Name)
+				e.samples = append(e.samples, exposure{at, k.Line, fmt.Sprintf("the value of %s looks like a password", k.Name)})
+				continue
 			}
+			f := e.atRef(at, k, nil, "the value of %s looks like a password; take it out, and make it void where it came from", k.Name)
+			f.Level = max(f.Level, finding.Warning)
 		}
 	}
 }
