@@ -47,11 +47,8 @@ when something fails, none of it.`,
 				return err
 			}
 			if !dryRun {
-				err := p.write(func() error { return scaffold.Clear(cmd.Context(), dir) })
-				if errors.Is(err, scaffold.ErrNotEmpty) {
-					return asCall(err)
-				} else if err != nil {
-					return err
+				if err := p.write(func() error { return scaffold.Clear(cmd.Context(), dir) }); err != nil {
+					return taken(err)
 				}
 				if err := fits(dir, git); err != nil {
 					return err
@@ -68,10 +65,8 @@ when something fails, none of it.`,
 				plan.Record(catalogue.PathFrom(dir, l.Dir), given)
 			}
 			if !dryRun {
-				if err := p.write(func() error { return plan.Write(cmd.Context(), dir, git) }); errors.Is(err, scaffold.ErrNotEmpty) {
-					return asCall(err)
-				} else if err != nil {
-					return err
+				if err := p.write(func() error { return plan.Write(cmd.Context(), dir, git) }); err != nil {
+					return taken(err)
 				}
 			}
 			return p.scaffolded(page, plan, dir, dryRun)
@@ -85,8 +80,10 @@ when something fails, none of it.`,
 	return cmd
 }
 
-func fits(dir string, git bool) error {
-	err := scaffold.Fits(dir, git)
+func fits(dir string, git bool) error { return taken(scaffold.Fits(dir, git)) }
+
+// taken makes a folder that holds something a mistake in the call; other errors stay.
+func taken(err error) error {
 	if errors.Is(err, scaffold.ErrNotEmpty) {
 		return asCall(err)
 	}

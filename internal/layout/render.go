@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"maps"
 	"strings"
+	"sync"
 	"text/template"
 	nodes "text/template/parse"
 )
@@ -75,10 +76,11 @@ func count(list *nodes.ListNode, itself bool) {
 	}
 }
 
-func ticking() nodes.Node {
+// ticking is the call of tick, as a starter would have it. It is only read.
+var ticking = sync.OnceValue(func() nodes.Node {
 	t := template.Must(template.New("").Funcs(template.FuncMap{tick: func() string { return "" }}).Parse("{{" + tick + "}}"))
 	return t.Root.Nodes[0]
-}
+})
 
 // A limited buffer takes no more than a starter may give.
 type limited struct{ bytes.Buffer }

@@ -1,7 +1,6 @@
 package layout
 
 import (
-	"bytes"
 	"errors"
 	"io/fs"
 	"path"
@@ -12,6 +11,7 @@ import (
 	nodes "text/template/parse"
 
 	"dicaxon/internal/names"
+	"dicaxon/internal/safe"
 	"dicaxon/internal/versions"
 )
 
@@ -100,5 +100,6 @@ func (e *Entry) form() (*regexp.Regexp, error) {
 // ShownIn says whether a text shows that it is the entry's; a mark of UTF-8 at its start
 // is no part of it.
 func (e *Entry) ShownIn(text []byte) bool {
-	return e.Shows.Match(bytes.TrimPrefix(text, []byte("\xef\xbb\xbf")))
+	plain, _ := safe.WithoutMark(text)
+	return e.Shows.Match(plain)
 }

@@ -3,7 +3,6 @@
 package manifest
 
 import (
-	"bytes"
 	"encoding/json"
 	"path"
 	"slices"
@@ -13,6 +12,7 @@ import (
 	"golang.org/x/mod/modfile"
 
 	"dicaxon/internal/lazy"
+	"dicaxon/internal/safe"
 )
 
 // A Dependency is what a project needs: its name in small letters, and the versions
@@ -73,7 +73,8 @@ func Dependencies(name string, text []byte) []Dependency {
 	if read == nil {
 		return nil
 	}
-	all := read(bytes.TrimPrefix(text, []byte("\xef\xbb\xbf"))) // editors on Windows mark UTF-8 so
+	plain, _ := safe.WithoutMark(text)
+	all := read(plain)
 	for i := range all {
 		all[i].Name = strings.ToLower(all[i].Name)
 	}

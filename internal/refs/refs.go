@@ -29,6 +29,7 @@ import (
 	"dicaxon/internal/refs/lang/settings"
 	"dicaxon/internal/refs/lang/swift"
 	"dicaxon/internal/refs/lang/web"
+	"dicaxon/internal/safe"
 )
 
 // What the readers give; see package lang.
@@ -109,9 +110,6 @@ func Parses(name string) bool {
 	return l != nil && l.Parses
 }
 
-// mark is the byte-order mark of UTF-8.
-var mark = []byte("\xef\xbb\xbf")
-
 // mostRefs is how many references of one file are followed: more are a program's work.
 const mostRefs = 50_000
 
@@ -122,7 +120,7 @@ func Read(name string, text []byte) File {
 	if l == nil {
 		return File{}
 	}
-	text, marked := bytes.CutPrefix(text, mark)
+	text, marked := safe.WithoutMark(text)
 	f := l.Read(text)
 	if len(f.Refs) > mostRefs {
 		f.Refs, f.Open = f.Refs[:mostRefs:mostRefs], true
@@ -161,7 +159,7 @@ func Read(name string, text []byte) File {
 // behindMark moves a span by the length of the mark that stands before it.
 func behindMark(s Span) Span {
 	if s.Len() > 0 {
-		s.Start, s.End = s.Start+int32(len(mark)), s.End+int32(len(mark))
+		s.Start, s.End = s.Start+int32(len(safe.Mark)), s.End+int32(len(safe.Mark))
 	}
 	return s
 }

@@ -33,7 +33,7 @@ func runSecrets(c *Call) {
 			e.passwords(f.path, c.refsOf(f.path))
 		}
 	} else {
-		for _, f := range c.find(settingsFiles(), c.env) {
+		for _, f := range c.find(keyFiles(), c.env) {
 			if !refs.Reads(f.path) {
 				e.credentials(f.path, refs.Credentials(c.textOf(f.path)))
 			}
@@ -141,22 +141,15 @@ func worded(at string) bool {
 	})
 }
 
-// settingsFiles are where settings usually stand: by these names anywhere, and by
-// these endings near the top.
-var settingsFiles = sync.OnceValue(func() []place {
+// keyFiles are files without a reader that hold keys or settings, by their names.
+var keyFiles = sync.OnceValue(func() []place {
 	var all []place
-	add := func(folder string, names ...string) {
-		for _, name := range names {
-			p, err := layout.ParsePath(folder + name)
-			if err != nil {
-				panic(err) // the lists below are at fault
-			}
-			all = append(all, place{PathPattern: p, reached: make([]map[*layout.Entry]bool, len(p.Segments()))})
+	for _, name := range []string{".env*", "*.pem", "*.key", "*.p8", "id_rsa", "id_ed25519", "id_ecdsa", "*.tfvars", ".npmrc", "*.properties", "*.ini", "*.cfg", "*.conf"} {
+		p, err := layout.ParsePath("**/" + name)
+		if err != nil {
+			panic(err) // the list above is at fault
 		}
-	}
-	add("**/", ".env*", "*.env", "*.pem", "*.key", "*.p8", "id_rsa", "id_ed25519", "id_ecdsa", "*.tfvars", ".npmrc", "*.properties", "*.ini", "*.cfg", "*.conf", "appsettings*.json", "config*.json", "settings*.json", "secrets*.json", "auth.json")
-	for _, folder := range []string{"", "*/"} {
-		add(folder, "*.yml", "*.yaml", "*.toml", "*.json", "*.xml")
+		all = append(all, place{PathPattern: p, reached: make([]map[*layout.Entry]bool, len(p.Segments()))})
 	}
 	return all
 })

@@ -13,6 +13,7 @@ import (
 
 	"dicaxon/internal/changes"
 	"dicaxon/internal/safe"
+	"dicaxon/internal/tree"
 )
 
 // ErrNotEmpty is wrapped by the error for a folder that holds something.
@@ -78,7 +79,7 @@ func (p *Plan) Write(ctx context.Context, dir string, git bool) error {
 		return err
 	}
 	stage, err := changes.Begin(ctx, beside)
-	if errors.Is(err, fs.ErrPermission) && rest != "" && isDir(dir) {
+	if errors.Is(err, fs.ErrPermission) && rest != "" && tree.IsDir(dir) {
 		beside, rest = dir, ""
 		stage, err = changes.Begin(ctx, beside)
 	}
@@ -114,7 +115,7 @@ func (p *Plan) Write(ctx context.Context, dir string, git bool) error {
 // below it: the nearest folder above that is there, or dir itself, with "", where it is
 // there and has to stay the same folder, since it holds something or somebody stands in it.
 func ground(dir string) (beside, rest string, err error) {
-	if isDir(dir) {
+	if tree.IsDir(dir) {
 		whole, err := filepath.EvalSymlinks(dir)
 		if err != nil {
 			return "", "", err
@@ -130,7 +131,7 @@ func ground(dir string) (beside, rest string, err error) {
 	}
 	for beside = dir; ; {
 		above := filepath.Dir(beside)
-		if rest = filepath.Join(filepath.Base(beside), rest); isDir(above) {
+		if rest = filepath.Join(filepath.Base(beside), rest); tree.IsDir(above) {
 			return above, rest, nil
 		}
 		if _, err := os.Stat(above); !errors.Is(err, os.ErrNotExist) || above == beside {
@@ -138,11 +139,6 @@ func ground(dir string) (beside, rest string, err error) {
 		}
 		beside = above
 	}
-}
-
-func isDir(path string) bool {
-	info, err := os.Stat(path)
-	return err == nil && info.IsDir()
 }
 
 // isHere says whether a folder is the one that this program was started in.

@@ -3,7 +3,6 @@
 package source
 
 import (
-	"bytes"
 	"cmp"
 	"errors"
 	"fmt"
@@ -180,7 +179,7 @@ func Parse(shown string, text []byte) (*Node, error) {
 	if len(text) > MaxBytes {
 		return nil, TooLarge(shown)
 	}
-	text = bytes.TrimPrefix(text, []byte("\xef\xbb\xbf"))
+	text, _ = safe.WithoutMark(text)
 	f.lines = strings.Split(string(text), "\n")
 	if err := f.guard(); err != nil {
 		return nil, err

@@ -3,6 +3,8 @@ package tree
 import (
 	"bytes"
 	"strings"
+
+	"dicaxon/internal/safe"
 )
 
 // An ignoreList is one ignore file, read: its patterns and the folder they
@@ -34,7 +36,7 @@ type ignorePattern struct {
 // next itself where the text holds no pattern.
 func parseIgnore(text []byte, base string, fold bool, next *ignoreList) *ignoreList {
 	list := &ignoreList{next: next, base: base, fold: fold}
-	text = bytes.TrimPrefix(text, []byte("\xef\xbb\xbf"))
+	text, _ = safe.WithoutMark(text)
 	for len(text) > 0 {
 		line, rest, ended := bytes.Cut(text, []byte("\n"))
 		text = rest

@@ -304,8 +304,13 @@ func underAnother(l *lang.Look, from, name string) bool {
 			return false
 		}
 	}
-	for known := range classes(l) {
-		if strings.HasSuffix(known, last) {
+	return isClass(l, last[1:])
+}
+
+// isClass says whether some class of the project has a last part, under any namespace.
+func isClass(l *lang.Look, last string) bool {
+	for name := range classes(l) {
+		if strings.HasSuffix(name, `\`+last) {
 			return true
 		}
 	}
@@ -315,12 +320,10 @@ func underAnother(l *lang.Look, from, name string) bool {
 // made says whether some text of the project declares the last part of a name: one
 // that writes code, or loads it otherwise.
 func made(l *lang.Look, last string) bool {
-	found := false
-	for name := range classes(l) {
-		if strings.HasSuffix(name, `\`+last) {
-			return false // it is under another name
-		}
+	if isClass(l, last) {
+		return false // it is under another name
 	}
+	found := false
 	l.Each(func(at string) {
 		if !found && path.Ext(at) == ".php" {
 			text := l.TextOf(at)
