@@ -74,6 +74,7 @@ func TestComplaints(t *testing.T) {
 		{"tree:\n  <a: {role: R.}\n", `"<" is not closed by ">"`},
 		{"tree:\n  a>: {role: R.}\n", `">" without "<"`},
 		{"tree:\n  <a:snail>/: {role: R.}\n", `"snail" is no shape; the shapes are snake, kebab`},
+		{"tree:\n  \"<a:=(>/\": {role: R.}\n", `<a:=(> holds an expression; name it under shapes, and its name here`},
 		{"tree:\n  <A>/: {role: R.}\n", `<A> is no name to capture`},
 		{"tree:\n  a**b: {role: R.}\n", `"**" goes in front as "**/"`},
 		{"tree:\n  a | b/: {role: R.}\n", `the spellings of one entry are all folders or all files`},

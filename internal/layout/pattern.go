@@ -167,6 +167,10 @@ func parseCapture(text string) (part, error) {
 	if shaped && shape == "" {
 		return c, fmt.Errorf("<%s> names no shape", text)
 	}
+	// An expression stands under shapes, where it is looked at before it is used.
+	if c.shape.Own() {
+		return c, fmt.Errorf("<%s> holds an expression; name it under shapes, and its name here", text)
+	}
 	return c, nil
 }
 
@@ -290,4 +294,16 @@ func (p *Pattern) Fill(env *Env) (text string, complete bool) {
 		}
 	}
 	return b.String(), complete
+}
+
+// ShapeOf gives the shape in which an entry's name has a captured part, "" for none.
+func (e *Entry) ShapeOf(name string) names.Shape {
+	for i := range e.Spellings {
+		for _, q := range e.Spellings[i].parts {
+			if q.kind == capture && q.text == name {
+				return q.shape
+			}
+		}
+	}
+	return ""
 }
