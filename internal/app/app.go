@@ -52,6 +52,11 @@ type Options struct {
 	Remember, Findings bool
 	// Today decides which waivers still hold; now, if zero.
 	Today time.Time
+
+	apart   bool // tell every finding by itself
+	made    func(watch func(string) bool) *tree.Repository
+	tracked func() map[string]bool
+	settled []*workspace.Project // whose layouts hold
 }
 
 // A Report is what a check found out.
@@ -109,7 +114,9 @@ func Check(ctx context.Context, at string, o Options) (*Report, error) {
 	for _, p := range w.Projects {
 		p.Findings, p.Ended = finding.Split(p.Findings)
 		finding.Sort(p.Findings)
-		p.Findings = finding.Fold(p.Findings)
+		if !o.apart {
+			p.Findings = finding.Fold(p.Findings)
+		}
 		for _, f := range p.Findings {
 			r.Totals.Add(f.Level)
 		}
@@ -152,7 +159,7 @@ func schemasOf(ctx context.Context, name string) ([]string, error) {
 
 // look opens one state of the repository and finds all there is to say of it.
 func look(ctx context.Context, root string, o Options, known []string, before *workspace.Workspace) (*workspace.Workspace, error) {
-	opening := workspace.Options{Layout: o.Layout, Dir: o.Dir, Progress: o.Progress, At: o.At, Staged: o.Staged}
+	opening := workspace.Options{Layout: o.Layout, Dir: o.Dir, Progress: o.Progress, At: o.At, Staged: o.Staged, Made: o.made, Settled: o.settled}
 	if before != nil {
 		opening.Settled = before.Projects
 	}
@@ -177,7 +184,11 @@ func look(ctx context.Context, root string, o Options, known []string, before *w
 		all, _ := h.Tracked()
 		return all
 	})}
+	if o.tracked != nil {
+		facts.Tracked = o.tracked
+	}
 	switch {
+	case o.made != nil: // what is nowhere yet has lost nothing
 	case before != nil:
 		facts.Gone = sync.OnceValue(func() map[string]string { return history.GoneBetween(before.Repository, w.Repository) })
 	case o.At == "" && !o.Staged && w.Repository.Files < mostFollowed:
@@ -215,7 +226,7 @@ const worthRemembering = 500
 
 // storeFor opens what was remembered of a repository on the disk, nil for nothing.
 func storeFor(w *workspace.Workspace, o Options) *refs.Store {
-	if !o.Remember || o.At != "" || o.Staged || w.Repository.Files < worthRemembering {
+	if !o.Remember || o.made != nil || o.At != "" || o.Staged || w.Repository.Files < worthRemembering {
 		return nil
 	}
 	at, err := memory.Path("refs", w.Root)

@@ -10,6 +10,8 @@ import (
 
 	"golang.org/x/sync/errgroup"
 
+	"dicaxon/internal/changes"
+	"dicaxon/internal/finding"
 	"dicaxon/internal/placement"
 	"dicaxon/internal/tree"
 	"dicaxon/internal/treetest"
@@ -107,4 +109,25 @@ func BenchmarkSmall(b *testing.B) {
 			b.Fatal(err)
 		}
 	}
+}
+
+// BenchmarkPlan measures the plan for one folder that moves, beside a check of the same
+// project that knows nothing.
+func BenchmarkPlan(b *testing.B) {
+	root := treetest.Kept(b, 10_000)
+	b.Run("Check", func(b *testing.B) {
+		for b.Loop() {
+			if _, err := Check(b.Context(), root, Options{}); err != nil {
+				b.Fatal(err)
+			}
+		}
+	})
+	b.Run("Plan", func(b *testing.B) {
+		for b.Loop() {
+			r, err := Realign(b.Context(), root, RealignOptions{Least: finding.Warning, Moves: []changes.Move{{From: "app/area_00003", To: "app/zone/area_00003"}}})
+			if err != nil || len(r.Moves) != 1 {
+				b.Fatal(r, err)
+			}
+		}
+	})
 }

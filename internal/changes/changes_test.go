@@ -15,7 +15,7 @@ import (
 	"dicaxon/internal/treetest"
 )
 
-func names(t *testing.T, dir string) string {
+func listing(t *testing.T, dir string) string {
 	t.Helper()
 	all, err := os.ReadDir(dir)
 	if err != nil {
@@ -49,7 +49,7 @@ func TestStage(t *testing.T) {
 		t.Error(err)
 	}
 	s.Close()
-	if got := names(t, dir); got != "berths.txt tides.txt" {
+	if got := listing(t, dir); got != "berths.txt tides.txt" {
 		t.Errorf("there is %q", got)
 	}
 	// All or nothing: one of the names is taken.
@@ -58,7 +58,7 @@ func TestStage(t *testing.T) {
 		t.Error(err)
 	}
 	s.Close()
-	if got := names(t, dir); got != "berths.txt tides.txt" {
+	if got := listing(t, dir); got != "berths.txt tides.txt" {
 		t.Errorf("there is %q", got)
 	}
 	if err := WriteFile(t.Context(), filepath.Join(dir, "berths.txt"), []byte("new"), 0o644); err != nil {
@@ -100,8 +100,8 @@ func TestDeadStages(t *testing.T) {
 				}
 			}
 			ended, err := Clear(t.Context(), dir)
-			if err != nil || strings.Join(ended, " ") != c.ended || names(t, dir) != c.left {
-				t.Errorf("ended %q, left %q, %v", ended, names(t, dir), err)
+			if err != nil || strings.Join(ended, " ") != c.ended || listing(t, dir) != c.left {
+				t.Errorf("ended %q, left %q, %v", ended, listing(t, dir), err)
 			}
 		})
 	}
@@ -127,7 +127,7 @@ func TestOneAtATime(t *testing.T) {
 	time.AfterFunc(50*time.Millisecond, first.Close)
 	second := begin(t, dir)
 	second.Close()
-	if got := names(t, dir); got != "" {
+	if got := listing(t, dir); got != "" {
 		t.Errorf("left behind: %q", got)
 	}
 }

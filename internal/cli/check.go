@@ -15,11 +15,13 @@ import (
 	"dicaxon/internal/app"
 	"dicaxon/internal/baseline"
 	"dicaxon/internal/catalogue"
+	"dicaxon/internal/changes"
 	"dicaxon/internal/explain"
 	"dicaxon/internal/finding"
 	"dicaxon/internal/names"
 	"dicaxon/internal/output"
 	"dicaxon/internal/rules"
+	"dicaxon/internal/tree"
 )
 
 func (p *program) check() *cobra.Command {
@@ -84,6 +86,9 @@ dicaxon.yaml is wrong, 3 something could not be read.`,
 					}
 					return err
 				})
+			}
+			if half := changes.Unfinished(r.Root); half != "" {
+				fmt.Fprintf(p.err, "dicaxon: an earlier `%s` was cut off here; `dicaxon undo` takes back what it had begun\n", tree.Printable(half))
 			}
 			err = p.writeCheck(page, r, most, verbose)
 			if r.Totals.AtLeast(level) {
@@ -177,6 +182,10 @@ func knownWords(lists ...[]string) error {
 func layoutFlag(cmd *cobra.Command, to *string) {
 	cmd.Flags().StringVar(to, "layout", "", "the layout to follow: family/variant, or the path of a layout's folder")
 	_ = cmd.RegisterFlagCompletionFunc("layout", completeLayouts)
+}
+
+func rootFlag(cmd *cobra.Command, to *string) {
+	cmd.Flags().StringVar(to, "root", *to, "a folder of the repository; where you are, if left out")
 }
 
 func completeLayouts(_ *cobra.Command, _ []string, begun string) ([]string, cobra.ShellCompDirective) {

@@ -29,6 +29,7 @@ func TestMain(m *testing.M) {
 		panic(string(out))
 	}
 	os.Setenv("XDG_CACHE_HOME", filepath.Join(dir, "cache"))
+	os.Setenv("XDG_STATE_HOME", filepath.Join(dir, "state"))
 	status := m.Run()
 	os.RemoveAll(dir)
 	os.Exit(status)

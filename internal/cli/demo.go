@@ -20,7 +20,13 @@ var tour = [][]string{
 	{"check", "tides"},
 	{"check", "warehouse"},
 	{"explain", "--root", "tides", "--depth", "2"},
+	{"realign", "ferry"},
+	{"realign", "ferry", "--write"},
+	{"check", "ferry"},
+	{"undo", "ferry"},
+	{"place", "--root", "ferry", "berths/card.html"},
 	{"scaffold", "flask/areas", "crews-app", "--yes", "--answer", "area=crews,tides"},
+	{"add", "area", "manifests", "--root", "crews-app"},
 	{"check", "crews-app"},
 }
 

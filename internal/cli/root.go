@@ -59,6 +59,7 @@ func (p *program) root() *cobra.Command {
 what each is for, who makes it, and where a file belongs.
 
   dicaxon check            flag what is missing, extra, misplaced or misnamed here
+  dicaxon realign          show what would put it right, with the references that follow
   dicaxon explain PATH     say what a folder or file is for
   dicaxon scaffold         start a project
   dicaxon demo             see it at work on made-up repositories`,
@@ -86,7 +87,7 @@ what each is for, who makes it, and where a file belongs.
 		return nil
 	}
 	root.PersistentFlags().BoolVar(&p.ascii, "ascii", false, "draw with ASCII characters only")
-	root.AddCommand(p.check(), p.compare(), p.explain(), p.identify(), p.scaffold(), p.layouts(), p.demo(), p.version())
+	root.AddCommand(p.check(), p.compare(), p.explain(), p.identify(), p.scaffold(), p.add(), p.realign(), p.place(), p.undo(), p.layouts(), p.demo(), p.version())
 	for _, cmd := range root.Commands() {
 		cmd.Args = plainArguments(cmd.Args)
 	}

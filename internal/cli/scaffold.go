@@ -3,16 +3,19 @@ package cli
 import (
 	"errors"
 	"fmt"
+	"path/filepath"
 	"strings"
 
 	"github.com/spf13/cobra"
 	"golang.org/x/term"
 
 	"dicaxon/internal/catalogue"
+	"dicaxon/internal/changes"
 	"dicaxon/internal/layout"
 	"dicaxon/internal/output"
 	"dicaxon/internal/scaffold"
 	"dicaxon/internal/tree"
+	"dicaxon/internal/workspace"
 )
 
 func (p *program) scaffold() *cobra.Command {
@@ -65,9 +68,11 @@ when something fails, none of it.`,
 				plan.Record(catalogue.PathFrom(dir, l.Dir), given)
 			}
 			if !dryRun {
+				fresh := absent(dir)
 				if err := p.write(func() error { return plan.Write(cmd.Context(), dir, git) }); err != nil {
 					return taken(err)
 				}
+				noted(plan, dir, fresh)
 			}
 			return p.scaffolded(page, plan, dir, dryRun)
 		},
@@ -78,6 +83,34 @@ when something fails, none of it.`,
 	cmd.Flags().BoolVar(&git, "git", false, "make a git repository too, with a first commit")
 	p.formatFlag(cmd)
 	return cmd
+}
+
+// absent counts the folders on the way to one that are not there.
+func absent(dir string) (n int) {
+	for at := filepath.Clean(dir); !tree.IsDir(at); at = filepath.Dir(at) {
+		n++
+	}
+	return n
+}
+
+// noted lets undo know what was made, with as many of the folders around it. Who cannot
+// keep that goes without.
+func noted(plan *scaffold.Plan, dir string, fresh int) {
+	root := workspace.Root(dir, "")
+	below, err := workspace.Within(root, dir)
+	if err != nil {
+		return
+	}
+	var made []changes.Make
+	for i := range below {
+		if below[i] == '/' && strings.Count(below[i:], "/") <= fresh {
+			made = append(made, changes.Make{Path: below[:i+1]})
+		}
+	}
+	for _, item := range plan.Items {
+		made = append(made, item.Made(below))
+	}
+	_ = changes.Note(root, changes.Why{Command: "dicaxon scaffold " + plan.Layout.Name, Summary: fmt.Sprintf("%d files and folders", len(plan.Items))}, made)
 }
 
 func fits(dir string, git bool) error { return taken(scaffold.Fits(dir, git)) }

@@ -6,6 +6,8 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+
+	"dicaxon/internal/edit"
 )
 
 // A Kind says what is wrong. Each is a plain word that never changes meaning.
@@ -78,6 +80,10 @@ type Finding struct {
 	About string `json:"-"`
 	// Sought lists every path at which something is looked for that is not there.
 	Sought []string `json:"-"`
+	// Likely says that no more than likelihood speaks for the home.
+	Likely bool `json:"-"`
+	// Fix holds the edits that put it right, where they are certain.
+	Fix []edit.Edit `json:"-"`
 	// Holds lists what lies in a folder that the finding is about, once asked for.
 	Holds []string `json:"-"`
 }
@@ -291,6 +297,7 @@ func sameAbsence(all []Finding) map[int]bool {
 		if f.Path != into.Path && !slices.Contains(into.Also, f.Path) {
 			into.Also = append(into.Also, f.Path)
 		}
+		into.Fix = append(into.Fix, f.Fix...)
 		for _, also := range f.Also {
 			if !slices.Contains(into.Also, also) && also != into.Path {
 				into.Also = append(into.Also, also)

@@ -199,14 +199,22 @@ func (p *parser) check(e *Entry) error {
 	return p.startable(e)
 }
 
-// startable checks that scaffold can name the entry from the answers.
+// startable checks that scaffold can name the entry from the answers, or that add can: the
+// name of a unit is told it.
 func (p *parser) startable(e *Entry) error {
+	units := map[string]bool{}
+	for up := e; up.Parent != nil; up = up.Parent {
+		units[up.Unit] = true
+	}
 	for up := e; up.Parent != nil; up = up.Parent {
 		for _, part := range up.Spellings[0].parts {
 			if part.kind == anyRun || part.kind == anyOne {
 				return e.at.node.Errorf("%q has a starter, but %q leaves its name open", e.Key, up.Key)
 			}
 			if part.kind != capture {
+				continue
+			}
+			if units[part.text] && part.shape != "" {
 				continue
 			}
 			if ask := p.layout.Ask(part.text); ask == nil || ask.Shape == "" {

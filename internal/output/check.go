@@ -202,7 +202,7 @@ func leftOut(r *app.Report) string {
 func nextStep(r *app.Report) string {
 	for _, p := range r.Projects {
 		for _, f := range gravestFirst(p.Findings) {
-			return fmt.Sprintf("Next: `dicaxon check --explain %s` says what that means and how to put it right; `dicaxon explain PATH` what a place is for.", f.Kind)
+			return fmt.Sprintf("Next: `dicaxon realign` shows what can be put right; `dicaxon check --explain %s` says what that means, `dicaxon explain PATH` what a place is for.", f.Kind)
 		}
 	}
 	return ""
@@ -221,7 +221,7 @@ func (p *Page) project(project *workspace.Project, r *app.Report, verbose bool) 
 	if p.Width < narrow && uniseg.StringWidth(at+project.Layout.Name+withoutColours(standing)+size)+6 > p.Width {
 		between = "\n"
 	}
-	fmt.Fprintf(p.Out, "%s  %s%s%s%s%s\n", p.in(path, at), name, between, standing, between, p.in(faint, size))
+	fmt.Fprintf(p.Out, "%s  %s%s%s%s%s\n", p.in(location, at), name, between, standing, between, p.in(faint, size))
 	switch {
 	case !project.Known():
 		p.wrap(0, faint, unknown(project))
@@ -276,17 +276,17 @@ func (p *Page) standing(project *workspace.Project, r *app.Report) string {
 
 func (p *Page) finding(f finding.Finding, verbose bool) {
 	level, kind := f.Level.String(), string(f.Kind)
-	at := place(f.Path, f.Line)
+	at := withLine(f.Path, f.Line)
 	p.printf("%s%s", p.in(toneOf(f.Level), level), strings.Repeat(" ", kindColumn-len(level)))
 	column := pathColumn
 	if p.Width < narrow {
 		column = kindColumn
-		p.printf("%s\n%s%s\n", kind, strings.Repeat(" ", column), p.in(path, at))
+		p.printf("%s\n%s%s\n", kind, strings.Repeat(" ", column), p.in(location, at))
 	} else {
-		p.printf("%s%s%s\n", kind, strings.Repeat(" ", column-kindColumn-len(kind)), p.in(path, at))
+		p.printf("%s%s%s\n", kind, strings.Repeat(" ", column-kindColumn-len(kind)), p.in(location, at))
 	}
 	for _, home := range f.Places() {
-		p.printf("%s%s %s\n", strings.Repeat(" ", column), p.arrow(), p.in(path, home))
+		p.printf("%s%s %s\n", strings.Repeat(" ", column), p.arrow(), p.in(location, home))
 	}
 	p.printf("%s", strings.Repeat(" ", column))
 	p.wrap(column, faint, sentence(f))
@@ -295,12 +295,12 @@ func (p *Page) finding(f finding.Finding, verbose bool) {
 		p.wrap(column, faint, "The layout says of that place: "+f.Why)
 	}
 	if f.Other != nil && f.Other.Line > 0 {
-		p.printf("%s%s\n", strings.Repeat(" ", column), p.in(faint, "see "+place(f.Other.Path, f.Other.Line)))
+		p.printf("%s%s\n", strings.Repeat(" ", column), p.in(faint, "see "+withLine(f.Other.Path, f.Other.Line)))
 	}
 }
 
-// place writes a path with a line, the project's own folder by its dot.
-func place(path string, line int) string {
+// withLine writes a path with a line, the project's own folder by its dot.
+func withLine(path string, line int) string {
 	path = cmp.Or(path, "./")
 	if line > 0 {
 		return fmt.Sprintf("%s:%d", path, line)

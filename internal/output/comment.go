@@ -33,13 +33,13 @@ func CheckMarkdown(out io.Writer, r *app.Report) {
 				if said == "" {
 					said = ": " + escaped(f.Message)
 				}
-				fmt.Fprintf(out, "- **%s** %s%s\n", f.Kind, inCode(place(f.Path, f.Line)), said)
+				fmt.Fprintf(out, "- **%s** %s%s\n", f.Kind, inCode(withLine(f.Path, f.Line)), said)
 			}
 		}
 		fmt.Fprintf(out, "\n<details><summary>All %s</summary>\n\n| level | kind | where | what |\n|---|---|---|---|\n", count(len(p.Findings), "finding"))
 		for _, f := range p.Findings {
 			f = printable(f)
-			fmt.Fprintf(out, "| %s | %s | %s | %s%s |\n", f.Level, f.Kind, cell(inCode(place(f.Path, f.Line))), cell(escaped(sentence(f))), cell(homeOf(f)))
+			fmt.Fprintf(out, "| %s | %s | %s | %s%s |\n", f.Level, f.Kind, cell(inCode(withLine(f.Path, f.Line))), cell(escaped(sentence(f))), cell(homeOf(f)))
 		}
 		fmt.Fprint(out, "\n</details>\n")
 	}

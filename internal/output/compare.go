@@ -90,7 +90,7 @@ func (p *Page) refusals(all []compare.Refusal) {
 	}
 	p.printf("\n%s\n", p.in(strong, "One has, the other does without"))
 	for _, r := range all {
-		p.printf("  %s\n    ", p.in(path, r.Path))
+		p.printf("  %s\n    ", p.in(location, r.Path))
 		p.wrap(4, plain, r.Role)
 		p.printf("    ")
 		p.wrap(4, faint, r.By+": "+r.Why)
@@ -110,7 +110,7 @@ func (p *Page) pairs(title string, all []compare.Pair) {
 	}
 	p.printf("\n%s\n", p.in(strong, title))
 	for _, pair := range all {
-		p.printf("  %s\n  %s %s\n    ", p.in(path, pair.A), p.arrow(), p.in(path, pair.B))
+		p.printf("  %s\n  %s %s\n    ", p.in(location, pair.A), p.arrow(), p.in(location, pair.B))
 		p.wrap(4, faint, pair.Role)
 	}
 }
@@ -121,7 +121,7 @@ func (p *Page) lone(title string, all []compare.Lone) {
 	}
 	p.printf("\n%s\n", p.in(strong, title))
 	for _, l := range all {
-		p.printf("  %s  %s\n    ", p.in(path, l.Path), l.Need)
+		p.printf("  %s  %s\n    ", p.in(location, l.Path), l.Need)
 		p.wrap(4, faint, l.Role)
 	}
 }
@@ -191,7 +191,7 @@ func near(d *compare.Distance) string {
 
 // Distance writes how far a repository is from a layout.
 func (p *Page) Distance(at string, d *compare.Distance) {
-	p.printf("%s and %s\n", p.in(path, tree.Printable(at)), p.in(strong, d.Layout.Name))
+	p.printf("%s and %s\n", p.in(location, tree.Printable(at)), p.in(strong, d.Layout.Name))
 	p.wrap(0, plain, near(d)+".")
 	for _, part := range parts(d) {
 		if len(part.All) == 0 {
@@ -200,9 +200,9 @@ func (p *Page) Distance(at string, d *compare.Distance) {
 		p.printf("\n%s: %d\n", p.in(strong, part.Title), len(part.All))
 		for _, f := range part.All {
 			f = printable(f)
-			p.printf("  %s\n", p.in(path, f.Path))
+			p.printf("  %s\n", p.in(location, f.Path))
 			for _, home := range f.Places() {
-				p.printf("    %s %s\n", p.arrow(), p.in(path, home))
+				p.printf("    %s %s\n", p.arrow(), p.in(location, home))
 			}
 		}
 	}

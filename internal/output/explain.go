@@ -15,7 +15,7 @@ const factColumn = 11
 
 // Answer writes the explanation of one path for people.
 func (p *Page) Answer(a *explain.Answer) {
-	p.printf("%s", p.in(path, tree.Printable(orHere(a.Path))))
+	p.printf("%s", p.in(location, tree.Printable(orHere(a.Path))))
 	switch {
 	case a.Inside != "":
 		p.printf("\n")
@@ -98,7 +98,7 @@ func (p *Page) belonging(i int, b explain.Belonging) {
 	if b.Need == "must" {
 		needTone = strong
 	}
-	p.printf("  %s%s%s%s%s", label, strings.Repeat(" ", factColumn-len(label)), p.in(path, b.Label), strings.Repeat(" ", gap), p.in(needTone, b.Need))
+	p.printf("  %s%s%s%s%s", label, strings.Repeat(" ", factColumn-len(label)), p.in(location, b.Label), strings.Repeat(" ", gap), p.in(needTone, b.Need))
 	at := 2 + factColumn + uniseg.StringWidth(b.Label) + gap + len(b.Need)
 	if column := 2 + factColumn + 32; p.Width >= 90 && at < column {
 		p.printf("%s", strings.Repeat(" ", column-at))
@@ -164,7 +164,7 @@ func (p *Page) branches(last bool) (mark, under string) {
 func (p *Page) treeLine(branches, name string, l explain.Line, under string, column int) {
 	t := plain
 	if strings.HasSuffix(name, "/") {
-		t = path
+		t = location
 	}
 	p.printf("%s%s", p.in(faint, branches), p.in(t, name))
 	role := l.Role

@@ -16,7 +16,7 @@ import (
 var pageText string
 
 var pageTemplate = sync.OnceValue(func() *template.Template {
-	return template.Must(template.New("page").Funcs(template.FuncMap{"place": place, "sentence": sentence}).Parse(pageText))
+	return template.Must(template.New("page").Funcs(template.FuncMap{"place": withLine, "sentence": sentence}).Parse(pageText))
 })
 
 // A ProjectPage is a project as the page shows it.

@@ -19,12 +19,12 @@ func (p *Page) Identify(found []identify.Root) {
 			at += "/"
 		}
 		if project.Best == nil {
-			p.printf("%s  none I know\n", p.in(path, at))
+			p.printf("%s  none I know\n", p.in(location, at))
 			if project.Framework != "" {
 				p.fact("note", "this is "+project.Framework+", for which there is no layout here in this form")
 			}
 		} else {
-			p.printf("%s  %s\n", p.in(path, at), p.in(strong, project.Best.Layout))
+			p.printf("%s  %s\n", p.in(location, at), p.in(strong, project.Best.Layout))
 			for k, e := range project.Best.Evidence {
 				p.fact(first(k, "since"), e)
 			}

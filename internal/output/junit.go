@@ -47,7 +47,7 @@ func JUnit(out io.Writer, r *app.Report) error {
 		suite := junitSuite{Name: tree.Printable(p.At) + " " + p.Layout.Name}
 		for _, f := range p.Findings {
 			f = printable(f)
-			one := junitCase{Class: string(f.Kind), Name: place(f.Path, f.Line)}
+			one := junitCase{Class: string(f.Kind), Name: withLine(f.Path, f.Line)}
 			if f.Level == finding.Note {
 				one.Out = sentence(f)
 			} else {
@@ -93,7 +93,7 @@ func unreadSuite(r *app.Report) junitSuite {
 
 // told gives a finding in lines: what, where to, what the other side is.
 func told(f finding.Finding) string {
-	lines := []string{fmt.Sprintf("%s %s %s", f.Level, f.Kind, place(f.Path, f.Line)), sentence(f)}
+	lines := []string{fmt.Sprintf("%s %s %s", f.Level, f.Kind, withLine(f.Path, f.Line)), sentence(f)}
 	if f.Home != "" {
 		lines = append(lines, "belongs at "+f.Home)
 	}
@@ -101,7 +101,7 @@ func told(f finding.Finding) string {
 		lines = append(lines, "might belong at "+h)
 	}
 	if f.Other != nil && f.Other.Path != "" {
-		lines = append(lines, "see "+place(f.Other.Path, f.Other.Line))
+		lines = append(lines, "see "+withLine(f.Other.Path, f.Other.Line))
 	}
 	return strings.Join(lines, "\n")
 }

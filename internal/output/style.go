@@ -32,16 +32,16 @@ const (
 	bad
 	odd
 	fine
-	path
+	location
 )
 
 var tones = map[tone][]color.Attribute{
-	strong: {color.Bold},
-	faint:  {color.Faint},
-	bad:    {color.FgRed, color.Bold},
-	odd:    {color.FgYellow, color.Bold},
-	fine:   {color.FgGreen},
-	path:   {color.FgCyan},
+	strong:   {color.Bold},
+	faint:    {color.Faint},
+	bad:      {color.FgRed, color.Bold},
+	odd:      {color.FgYellow, color.Bold},
+	fine:     {color.FgGreen},
+	location: {color.FgCyan},
 }
 
 func (p *Page) in(t tone, text string) string {

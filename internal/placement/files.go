@@ -1,7 +1,6 @@
 package placement
 
 import (
-	"path"
 	"strings"
 
 	"dicaxon/internal/layout"
@@ -15,23 +14,17 @@ type Files struct{ *Placement }
 
 // Node returns what stands at a path of the project, or nil.
 func (p *Placement) Node(at string) *tree.Node {
-	at = strings.TrimSuffix(path.Clean(at), "/")
-	if at == "." {
-		return &tree.Node{Kind: tree.IsFolder, Folder: p.Top}
-	}
-	return p.Top.At(at)
+	return p.Top.Node(at)
 }
 
 // IsFile says whether version control has a file there.
 func (f Files) IsFile(at string) bool {
-	n := f.Node(at)
-	return n != nil && n.Folder == nil && !n.Ignored
+	return f.Top.HasFile(at)
 }
 
 // IsFolder says whether version control has a folder there.
 func (f Files) IsFolder(at string) bool {
-	n := f.Node(at)
-	return n != nil && n.Folder != nil && !n.Ignored
+	return f.Top.HasFolder(at)
 }
 
 // Each calls yield with every file that people wrote.
@@ -41,15 +34,7 @@ func (f Files) Each(yield func(string)) {
 
 // Names gives the names in a folder.
 func (f Files) Names(folder string) []string {
-	n := f.Node(folder)
-	if n == nil || n.Folder == nil {
-		return nil
-	}
-	all := make([]string, len(n.Folder.Nodes))
-	for i := range n.Folder.Nodes {
-		all[i] = n.Folder.Nodes[i].Name
-	}
-	return all
+	return f.Top.Names(folder)
 }
 
 // Written calls yield with every file below a folder of the project that people

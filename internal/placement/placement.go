@@ -4,6 +4,8 @@
 package placement
 
 import (
+	"slices"
+
 	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
 	"dicaxon/internal/names"
@@ -146,6 +148,20 @@ func (p *Placement) Place(folder *tree.Folder, index int) Place {
 func (p *Placement) Folder(f *tree.Folder) (Place, *layout.Env) {
 	at := p.at(f)
 	return at.place, at.env
+}
+
+// UnitNames gives the names of the units that there are, in order, by what captures them.
+func (p *Placement) UnitNames() map[string][]string {
+	all := map[string][]string{}
+	for name, units := range p.Units {
+		for _, u := range units {
+			if value, ok := u.Env.Get(name); ok && !slices.Contains(all[name], value) {
+				all[name] = append(all[name], value)
+			}
+		}
+		slices.Sort(all[name])
+	}
+	return all
 }
 
 // CommonName gives the entry of a name that may stand in any repository: at the

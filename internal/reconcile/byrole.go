@@ -16,7 +16,7 @@ import (
 // whose text is what files there are: a reducer that was left among the actions.
 func (r *reconciler) byRole() (all []stray) {
 	for _, f := range r.Repository.Folders {
-		if !strings.HasPrefix(f.Path(), r.Top.Path()) || forTests(f.Path()) {
+		if !strings.HasPrefix(f.Path(), r.Top.Path()) || placement.ForTests(f.Path()) {
 			continue
 		}
 		if here, _ := r.Folder(f); here.State != placement.Placed {

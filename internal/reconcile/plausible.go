@@ -51,7 +51,7 @@ func (r *reconciler) plausible(s *stray, h *home, t target) bool {
 // not out of them. A test goes to what it tests, or into a folder of tests.
 func (r *reconciler) sameSide(s *stray, h *home, t target) bool {
 	n := s.Node()
-	from, to := forTests(s.Folder.Path()), forTests(parentPath(h.path))
+	from, to := placement.ForTests(s.Folder.Path()), placement.ForTests(parentPath(h.path))
 	if n.Folder != nil {
 		return from == to || h.wanted && (!from || h.entry.Need == layout.Must) || h.evidence >= Declared
 	}
@@ -68,17 +68,6 @@ func (r *reconciler) sameSide(s *stray, h *home, t target) bool {
 		return h.wanted && h.evidence == Exact && (!from || h.entry.Need == layout.Must)
 	}
 	return true
-}
-
-// forTests says whether a path leads through a folder of tests.
-func forTests(path string) bool {
-	return slices.ContainsFunc(strings.Split(path, "/"), func(name string) bool {
-		switch strings.ToLower(name) {
-		case "test", "tests", "__tests__", "spec", "specs", "e2e", "testdata", "fixtures", "cypress", "playwright":
-			return true
-		}
-		return strings.HasSuffix(name, ".Tests") || strings.HasSuffix(name, "Tests") && name != "Tests"
-	})
 }
 
 func hasStem(f *tree.Folder, stem string) bool {

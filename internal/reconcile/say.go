@@ -18,6 +18,7 @@ func (r *reconciler) astray(s *stray, h *home, homes []string) finding.Finding {
 		f.Level = finding.Error
 	}
 	in := orTop(parentPath(h.path))
+	f.Likely = !r.certain(s, h)
 	switch {
 	case len(homes) > 1:
 		f.Kind, f.Level, f.Home, f.Homes = finding.Misplaced, finding.Warning, "", homes
@@ -39,6 +40,20 @@ func (r *reconciler) astray(s *stray, h *home, homes []string) finding.Finding {
 		f.Message = fmt.Sprintf("it belongs in %s", in)
 	}
 	return f
+}
+
+// certain says whether a home is one that something may be moved to unasked: what the file
+// or another says, what the layout says of its folder, a slip, or a place that waits for it.
+// Within its own unit, or called after a unit that is there, it stays where it is looked for.
+func (r *reconciler) certain(s *stray, h *home) bool {
+	switch {
+	case h.evidence >= Near && h.evidence != Exact, len(h.gaps) > 0, h.kind == finding.Misnamed:
+		return true
+	case h.evidence == OfUnit && h.makes == 0:
+		return true
+	}
+	here, _ := r.Folder(s.Folder)
+	return here.Entry != nil && here.Entry.Unit != "" && strings.HasPrefix(h.path, s.Folder.Path())
 }
 
 // extra tells of a stray without a home. What nobody said may not be here is

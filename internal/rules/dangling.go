@@ -9,6 +9,7 @@ import (
 
 	"dicaxon/internal/finding"
 	"dicaxon/internal/lazy"
+	"dicaxon/internal/manifest"
 	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
 )
@@ -116,6 +117,9 @@ func (c *Call) tellBroken(b *broken) {
 		}
 	}
 	f.More = len(f.Also)
+	if len(b.meant) == 1 && (b.near || !manifest.Is(path.Base(first.Sought[0]))) { // each part has a manifest of that name
+		f.Fix = c.mended(b.edges, b.meant[0])
+	}
 }
 
 // onlyCase says whether what a reference names is there but for the case of its letters:

@@ -1,12 +1,14 @@
 package rules
 
 import (
+	"go/token"
 	"maps"
 	"path"
 	"slices"
 	"strings"
 	"sync"
 
+	"dicaxon/internal/edit"
 	"dicaxon/internal/finding"
 	"dicaxon/internal/lazy"
 	"dicaxon/internal/names"
@@ -201,7 +203,13 @@ func (c *goPackages) idle(folder string) *oddPackage {
 
 func (c *Call) tellOdd(folder string, files []oddPackage) {
 	for _, o := range files {
-		c.atRef(o.path, o.said, &finding.Place{Path: folder + "/"}, "it says package %s, but its folder is %s", o.said.Name, path.Base(folder))
+		f := c.atRef(o.path, o.said, &finding.Place{Path: folder + "/"}, "it says package %s, but its folder is %s", o.said.Name, path.Base(folder))
+		if name := path.Base(folder); token.IsIdentifier(name) && c.homeOf(o.path) == o.path {
+			if o.plainName() != o.said.Name {
+				name += "_test"
+			}
+			f.Fix = []edit.Edit{c.edit(o.path, o.said.Span, name)}
+		}
 	}
 }
 

@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"dicaxon/internal/edit"
 	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
 	"dicaxon/internal/placement"
@@ -81,6 +82,9 @@ func (c *Call) tell(u *unseen) {
 		}
 	}
 	f := c.report(u.at, 0, 0, &finding.Place{Path: ".gitignore"}, "%s", message)
+	if !u.node.Ignored {
+		f.Fix = c.unseen(append([]string{u.at}, u.more...))
+	}
 	f.Entry, f.Why = u.entry.Path(), u.entry.Role
 	// What a program makes harms nobody; neither does what is only known in
 	// general, but for the settings of a machine.
@@ -90,6 +94,24 @@ func (c *Call) tell(u *unseen) {
 	if f.Level == finding.Error && (u.entry.MadeBy != "" || general) {
 		f.Level = finding.Warning
 	}
+}
+
+// unseen gives the edit of the ignore file at the top that names paths; none where there is
+// no such file.
+func (c *Call) unseen(paths []string) []edit.Edit {
+	n := c.node(".gitignore")
+	if n == nil || n.Kind != tree.File || strings.ContainsAny(strings.Join(paths, ""), "*?[]!#\\ ") {
+		return nil
+	}
+	text := c.textOf(".gitignore")
+	var add strings.Builder
+	if len(text) > 0 && text[len(text)-1] != '\n' {
+		add.WriteString("\n")
+	}
+	for _, at := range paths {
+		add.WriteString("/" + at + "\n")
+	}
+	return []edit.Edit{c.edit(".gitignore", refs.Span{Start: int32(len(text)), End: int32(len(text))}, add.String())}
 }
 
 // samples are folders whose files only look like what they are called.

@@ -21,6 +21,15 @@ func (c *Call) likely(e *refs.Edge) (meant []string, near bool) {
 	if e.Within != "" {
 		return c.likelyIn(e), true
 	}
+	paths, near := c.likelyPaths(e)
+	for _, at := range paths {
+		meant = append(meant, c.asWritten(e, at))
+	}
+	return meant, near
+}
+
+// likelyPaths lists the paths that a reference that leads nowhere likely means.
+func (c *Call) likelyPaths(e *refs.Edge) (paths []string, near bool) {
 	if e.Ref.Kind == refs.Source {
 		return nil, false
 	}
@@ -30,13 +39,10 @@ func (c *Call) likely(e *refs.Edge) (meant []string, near bool) {
 			continue
 		}
 		if at := c.nearPath(at, e.From, e.Ref.Kind == refs.Import); at != "" {
-			return []string{c.asWritten(e, at)}, true
+			return []string{at}, true
 		}
 	}
-	for _, at := range c.sameName(e.Sought[0], e.From) {
-		meant = append(meant, c.asWritten(e, at))
-	}
-	return meant, false
+	return c.sameName(e.Sought[0], e.From), false
 }
 
 // asWritten gives a path as a reference would have it: from its own file where it is
@@ -94,7 +100,7 @@ func (c *Call) nearPath(at, from string, loose bool) string {
 			if strings.Contains(parts[i], ".") {
 				stem = names.Stem(n.Name)
 			}
-			if stem != "" && slip == names.Apart && loose && n.Folder == nil && c.ending(parts[i]) == "" {
+			if stem != "" && slip == names.Apart && loose && n.Folder == nil && c.ending(parts[i]) == "" && (refs.IsCode(n.Name) || !refs.Reads(n.Name)) {
 				slip = names.Near(parts[i], stem)
 			}
 			meant := path.Join(append([]string{path.Dir(way), n.Name}, rest...)...)
@@ -139,7 +145,7 @@ func (c *Call) sameName(at, from string) []string {
 		all = look.FoldersEnding(base)
 	default:
 		for _, f := range look.Called(stem) {
-			if ending := path.Ext(f); f != from && (whole && ending == path.Ext(base) || !whole && path.Base(f) == base+ending && refs.IsCode(f) && kin(ending, path.Ext(from))) {
+			if ending := path.Ext(f); f != from && isTest(f) == isTest(from) && (whole && ending == path.Ext(base) || !whole && path.Base(f) == base+ending && refs.IsCode(f) && kin(ending, path.Ext(from))) {
 				all = append(all, f)
 			}
 		}
@@ -201,4 +207,10 @@ func (c *Call) likelyIn(e *refs.Edge) []string {
 		return []string{near}
 	}
 	return c.sameName(e.Sought[0], e.From)
+}
+
+// isTest says whether a file is one of tests, by its name.
+func isTest(at string) bool {
+	_, test := names.Testee(path.Base(at))
+	return test
 }

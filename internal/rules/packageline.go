@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strings"
 
+	"dicaxon/internal/edit"
 	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
 	"dicaxon/internal/names"
@@ -125,16 +126,22 @@ func (c *Call) tellMisfits(folder string, all []misfit, of int) {
 				f.Kind, f.Home = finding.Misplaced, c.Top.Path()+path.Join(m.home, path.Base(m.path))
 				continue
 			}
-			c.atRef(m.path, m.said, &finding.Place{Path: folder + "/"}, "it says %s, but its folder says %s", m.got, m.want)
+			f := c.atRef(m.path, m.said, &finding.Place{Path: folder + "/"}, "it says %s, but its folder says %s", m.got, m.want)
+			if m.want != "no package" && c.homeOf(m.path) == m.path {
+				f.Fix = []edit.Edit{c.edit(m.path, m.said.Span, m.want)}
+			}
 		}
 		return
 	}
 	f := c.report(folder+"/", 0, 0, nil, "all its %d files say %s, but the folder says %s", len(all), first.got, first.want)
 	for _, m := range all {
 		f.Also = append(f.Also, c.Top.Path()+m.path)
+		if m.want != "no package" && c.homeOf(m.path) == m.path {
+			f.Fix = append(f.Fix, c.edit(m.path, m.said.Span, m.want))
+		}
 	}
 	if first.home != "" && c.node(first.home) == nil && c.importsOf(first.got) {
-		f.Kind, f.Home = finding.Misnamed, c.Top.Path()+first.home+"/"
+		f.Kind, f.Home, f.Fix = finding.Misnamed, c.Top.Path()+first.home+"/", nil
 	}
 }
 

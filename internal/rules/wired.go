@@ -102,7 +102,8 @@ func (w *wiring) check(unit file, by []file) {
 	if line := w.line(unit, at, offered); line != "" {
 		message += "; it should say " + line
 	}
-	w.report(unit.path, 0, 0, &finding.Place{Path: cmp.Or(importer, w.firstBy(unit, by))}, "%s", message)
+	f := w.report(unit.path, 0, 0, &finding.Place{Path: cmp.Or(importer, w.firstBy(unit, by))}, "%s", message)
+	f.Fix = w.mounting(unit, cmp.Or(importer, w.firstBy(unit, by)))
 }
 
 // line gives the line that wires a unit, in the words of the project.

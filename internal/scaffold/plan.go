@@ -9,6 +9,7 @@ import (
 	"slices"
 	"strings"
 
+	"dicaxon/internal/changes"
 	"dicaxon/internal/layout"
 	"dicaxon/internal/names"
 )
@@ -19,6 +20,12 @@ type Item struct {
 	Text   []byte // of a file
 	Entry  *layout.Entry
 	Marker bool // it is only there to make version control keep its folder
+}
+
+// Made is the item as a change to a repository; folder is the path there of the project, ""
+// or ending in "/".
+func (i *Item) Made(folder string) changes.Make {
+	return changes.Make{Path: folder + i.Path, Text: string(i.Text), Executable: i.Entry.Executable}
 }
 
 // A Plan is a project to be made.
@@ -241,4 +248,30 @@ func (m *maker) render(name, text string, marks [2]string, env *layout.Env) ([]b
 		err = fmt.Errorf("the project would hold more than %d bytes", mostBytes)
 	}
 	return made, err
+}
+
+// Part plans what an entry of a layout asks for in a project that is there: the file, or
+// the folder with what is in it that is wanted. Several answers are given by the names of
+// the units that there are, one by a captured name or the default; at is the path of the
+// folder that it comes into, below the project.
+func Part(l *layout.Layout, e *layout.Entry, at string, env *layout.Env, one map[string]string, units map[string][]string) ([]Item, error) {
+	m := &maker{layout: l, answers: map[string][]string{}, data: map[string]any{}, plan: &Plan{Layout: l}, made: map[string]string{}}
+	for i := range l.Asks {
+		ask := &l.Asks[i]
+		switch value, bound := env.Get(ask.Name); {
+		case ask.Several:
+			m.answers[ask.Name] = units[ask.Name]
+			m.data[names.Plural(ask.Name)] = units[ask.Name]
+		case bound:
+			m.answers[ask.Name], m.data[ask.Name] = []string{value}, value
+		default:
+			value := cmp.Or(one[ask.Name], ask.Default)
+			m.answers[ask.Name], m.data[ask.Name] = []string{value}, value
+		}
+	}
+	if !starts(e) {
+		return nil, nil
+	}
+	err := m.entry(e.Parent, e, at, env)
+	return m.plan.Items, err
 }

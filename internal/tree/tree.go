@@ -77,76 +77,6 @@ func IsDir(path string) bool {
 	return err == nil && info.IsDir()
 }
 
-// Index gives the place of that name among the nodes of the folder, and whether it
-// is there.
-func (f *Folder) Index(name string) (int, bool) {
-	low, high := 0, len(f.Nodes)
-	for low < high {
-		if mid := (low + high) / 2; f.Nodes[mid].Name < name {
-			low = mid + 1
-		} else {
-			high = mid
-		}
-	}
-	return low, low < len(f.Nodes) && f.Nodes[low].Name == name
-}
-
-// Find gives the node of that name in the folder, or nil.
-func (f *Folder) Find(name string) *Node {
-	if i, there := f.Index(name); there {
-		return &f.Nodes[i]
-	}
-	return nil
-}
-
-// At gives the node at a path below the folder, written with "/" and without
-// a slash at its end, or nil.
-func (f *Folder) At(path string) *Node {
-	for {
-		name, rest, more := strings.Cut(path, "/")
-		node := f.Find(name)
-		if node == nil || !more {
-			return node
-		}
-		if node.Folder == nil {
-			return nil
-		}
-		f, path = node.Folder, rest
-	}
-}
-
-// Empty says whether version control would lose the folder: there is no file
-// in it at any depth, ignored ones apart.
-func (f *Folder) Empty() bool {
-	if f.Unread {
-		return false
-	}
-	for i := range f.Nodes {
-		n := &f.Nodes[i]
-		if !n.Ignored && (n.Folder == nil || !n.Folder.Empty()) {
-			return false
-		}
-	}
-	return true
-}
-
-// Kept says whether a folder holds nothing but what keeps it in version control:
-// the rest of it, if any, is ignored.
-func (f *Folder) Kept() bool {
-	if f.Unread {
-		return false
-	}
-	for i := range f.Nodes {
-		switch n := &f.Nodes[i]; {
-		case n.Ignored, n.Name == ".gitkeep", n.Name == ".keep", n.Name == ".gitignore":
-		case n.Folder != nil && n.Folder.Kept():
-		default:
-			return false
-		}
-	}
-	return true
-}
-
 // A Repository is what Read found.
 type Repository struct {
 	Root     string // absolute
@@ -318,6 +248,16 @@ func (r *Repository) stamp(path string) (size, changed, altered int64, inode uin
 	}
 	altered, inode = inodeOf(info)
 	return info.Size(), info.ModTime().UnixNano(), altered, inode, true
+}
+
+// Executable says whether a file on the disk may be run.
+func (r *Repository) Executable(path string) bool {
+	root, err := r.opened()
+	if err != nil || r.recorded != nil {
+		return false
+	}
+	info, err := root.Lstat(filepath.FromSlash(path))
+	return err == nil && info.Mode().IsRegular() && info.Mode()&0o111 != 0
 }
 
 // opened gives the root, opened once: below it a path may be of any length,

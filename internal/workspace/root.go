@@ -109,3 +109,45 @@ func TeamLayouts(at string) []*layout.Layout {
 	}
 	return all
 }
+
+// Within gives the path of a folder below a root, "" for the root itself and otherwise
+// ending in "/".
+func Within(root, dir string) (string, error) {
+	var all [2]string
+	for i, at := range []string{root, dir} {
+		whole, err := filepath.Abs(at)
+		if err == nil {
+			whole, err = filepath.EvalSymlinks(whole)
+		}
+		if err != nil {
+			return "", err
+		}
+		all[i] = whole
+	}
+	rel, err := filepath.Rel(all[0], all[1])
+	if err != nil || rel == "." {
+		return "", err
+	}
+	return filepath.ToSlash(rel) + "/", nil
+}
+
+// Below gives a path, as one writes it where one stands, below the root that another path
+// lies in, with its slash; the path itself where it is not below it.
+func Below(at, given string) string {
+	root, err := filepath.Abs(Root(at, ""))
+	if err != nil {
+		return given
+	}
+	full, err := filepath.Abs(given)
+	if err != nil {
+		return given
+	}
+	rel, err := filepath.Rel(root, full)
+	if err != nil || rel == "." || strings.HasPrefix(rel, "..") {
+		return given
+	}
+	if rel = filepath.ToSlash(rel); strings.HasSuffix(given, "/") {
+		rel += "/"
+	}
+	return rel
+}

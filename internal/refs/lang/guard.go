@@ -2,6 +2,7 @@ package lang
 
 import (
 	"bytes"
+	"iter"
 	"slices"
 )
 
@@ -49,39 +50,39 @@ func beforeParentheses(code []byte) []byte {
 	return code
 }
 
-// Words gives where a text has a name as a whole word.
-func Words(text []byte, name string) []int {
-	var all []int
-	if name == "" {
-		return nil
-	}
-	for from := 0; ; {
-		i := bytes.Index(text[from:], []byte(name))
-		if i < 0 {
-			return all
-		}
-		i += from
-		from = i + len(name)
-		if (i == 0 || !WordByte(text[i-1])) && (from == len(text) || !WordByte(text[from])) {
-			all = append(all, i)
+// Every yields where a text has a name, whatever is around it; nowhere for none.
+func Every(text []byte, name string) iter.Seq[int] {
+	return func(yield func(int) bool) {
+		for from := 0; name != ""; {
+			i := bytes.Index(text[from:], []byte(name))
+			if i < 0 || !yield(from+i) {
+				return
+			}
+			from += i + len(name)
 		}
 	}
 }
 
+// Words gives where a text has a name as a whole word.
+func Words(text []byte, name string) []int { return slices.Collect(words(text, name)) }
+
 // HasWord says whether a text has a name as a whole word.
 func HasWord(text []byte, name string) bool {
-	for from := 0; name != ""; {
-		i := bytes.Index(text[from:], []byte(name))
-		if i < 0 {
-			return false
-		}
-		i += from
-		from = i + len(name)
-		if (i == 0 || !WordByte(text[i-1])) && (from == len(text) || !WordByte(text[from])) {
-			return true
-		}
+	for range words(text, name) {
+		return true
 	}
 	return false
+}
+
+func words(text []byte, name string) iter.Seq[int] {
+	return func(yield func(int) bool) {
+		for i := range Every(text, name) {
+			end := i + len(name)
+			if (i == 0 || !WordByte(text[i-1])) && (end == len(text) || !WordByte(text[end])) && !yield(i) {
+				return
+			}
+		}
+	}
 }
 
 // Split cuts a span of a text at every byte that separates, and gives the spans

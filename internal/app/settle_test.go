@@ -1,0 +1,63 @@
+package app
+
+import (
+	"context"
+	"testing"
+
+	"dicaxon/internal/changes"
+	"dicaxon/internal/edit"
+	"dicaxon/internal/finding"
+	"dicaxon/internal/realign"
+	"dicaxon/internal/treetest"
+)
+
+// TestWhatIsLeftStaysTold: what cannot be done beside something else is told also where a
+// later round leaves out more.
+func TestWhatIsLeftStaysTold(t *testing.T) {
+	root := treetest.Make(t, map[string]string{
+		"package.json": `{"name": "ferry", "type": "module"}`,
+		"index.js":     "import './tides.js'\n",
+		"tides.js":     "export {}\n", "berths.js": "export {}\n", "crew.js": "export {}\n",
+	})
+	r, err := checked(context.Background(), root, Options{})
+	if err != nil {
+		t.Fatal(err)
+	}
+	move := func(from, to string) realign.Group {
+		return realign.Group{Kind: finding.Misplaced, Path: from, Says: from, Moves: []changes.Move{{From: from, To: to}}}
+	}
+	breaks := realign.Group{Kind: finding.Dangling, Path: "index.js", Says: "index.js", Edits: []edit.Edit{
+		{Path: "index.js", Start: 8, End: 18, Text: "./nowhere.js"},
+	}}
+	plan, err := settleOn(context.Background(), r, []realign.Group{move("berths.js", "port.js"), move("crew.js", "port.js"), breaks}, nil, Options{})
+	if err != nil {
+		t.Fatal(err)
+	}
+	var left []string
+	for _, l := range plan.Left {
+		left = append(left, l.Path)
+	}
+	if len(left) != 2 || left[0] != "crew.js" || left[1] != "index.js" || len(plan.Groups) != 1 {
+		t.Errorf("left: %v; done: %d", left, len(plan.Groups))
+	}
+}
+
+// TestChangesSayModes: what is made to be run is so in the patch too, and what goes is
+// shown with its text.
+func TestChangesSayModes(t *testing.T) {
+	root := treetest.Make(t, map[string]string{"package.json": "{}", "log/.keep": "kept\n"})
+	r, err := checked(context.Background(), root, Options{})
+	if err != nil {
+		t.Fatal(err)
+	}
+	all, err := Changes(r.Workspace, &changes.Plan{
+		Makes: []changes.Make{{Path: "bin/tides", Text: "#!/bin/sh\n", Executable: true}, {Path: "a.txt", Text: "a\n"}},
+		Drops: []string{"log/.keep"},
+	})
+	if err != nil {
+		t.Fatal(err)
+	}
+	if len(all) != 3 || all[0].Executable || !all[1].Executable || all[1].To != "bin/tides" || string(all[2].Old) != "kept\n" {
+		t.Errorf("%+v", all)
+	}
+}

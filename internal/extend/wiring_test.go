@@ -1,0 +1,34 @@
+package extend
+
+import (
+	"testing"
+
+	"dicaxon/internal/edit"
+)
+
+// TestWired holds where the lines for a new unit go: beside those of another, in its words;
+// where there is none, behind the line that stands before them in the starter.
+func TestWired(t *testing.T) {
+	const without = "from flask import Flask\n\napp = Flask(__name__)\n"
+	const with = "from flask import Flask\n\nfrom app import harbour_lights\n\napp = Flask(__name__)\napp.mount(harbour_lights.blueprint, \"/harbour-lights\")\n"
+	for name, c := range map[string]struct {
+		text  string
+		known []string
+		want  string
+	}{
+		"beside another, in the project's words": {"import app.tides as t\nsite.mount(tides.bp, \"/tides\")\n", []string{"tides"},
+			"import app.tides as t\nsite.mount(tides.bp, \"/tides\")\nsite.mount(harbour_lights.bp, \"/harbour_lights\")\n"},
+		"as the starter writes it": {"app.mount(tides.blueprint, \"/tides\")\n", []string{"tides"},
+			"app.mount(tides.blueprint, \"/tides\")\napp.mount(harbour_lights.blueprint, \"/harbour-lights\")\n"},
+		"the first of its kind": {"from flask import Flask\n\napp = Flask(__name__)\n", nil,
+			"from flask import Flask\nfrom app import harbour_lights\n\napp = Flask(__name__)\napp.mount(harbour_lights.blueprint, \"/harbour-lights\")\n"},
+		"nowhere to put it":              {"print(1)\n", nil, "print(1)\n"},
+		"one line that is no list":       {"start = \"/tides\"\n", []string{"tides"}, "start = \"/tides\"\n"},
+		"two that show that each has it": {"start(\"/tides\")\nstart(\"/crews\")\n", []string{"tides", "crews"}, "start(\"/tides\")\nstart(\"/crews\")\nstart(\"/harbour_lights\")\n"},
+	} {
+		got, err := edit.Apply([]byte(c.text), wired("app.py", c.text, with, without, c.known, "harbour_lights"))
+		if string(got) != c.want {
+			t.Errorf("%s: %v\n%s\nand not\n%s", name, err, got, c.want)
+		}
+	}
+}

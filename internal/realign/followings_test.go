@@ -1,0 +1,191 @@
+package realign
+
+// moreFollowings are those of the other languages, of pages and of settings.
+var moreFollowings = []following{
+	{"PHP: a class goes to another namespace", "app/Berth.php app/Models/Berth.php", `
+-- composer.json --
+{"autoload": {"psr-4": {"App\\": "app/"}}}
+-- app/Berth.php --
+<?php
+
+namespace App;
+
+class Berth { public Tide $tide; }
+-- app/Tide.php --
+<?php
+
+namespace App;
+
+class Tide { public Berth $berth; }
+-- app/Http/Page.php --
+<?php
+
+namespace App\Http;
+
+use App\Berth;
+
+class Page { function show() { return new Berth(\App\Berth::class); } }
+`, `
+-- app/Models/Berth.php --
+<?php
+
+namespace App\Models;
+
+use App\Tide;
+
+class Berth { public Tide $tide; }
+-- app/Tide.php --
+<?php
+
+namespace App;
+
+use App\Models\Berth;
+
+class Tide { public Berth $berth; }
+-- app/Http/Page.php --
+<?php
+
+namespace App\Http;
+
+use App\Models\Berth;
+
+class Page { function show() { return new Berth(\App\Models\Berth::class); } }
+`},
+	{"C#: a class goes to another namespace", "Ferry/Models/Berth.cs Ferry/Berths/Berth.cs", `
+-- Ferry/Ferry.csproj --
+<Project Sdk="Microsoft.NET.Sdk"></Project>
+-- Ferry/Models/Berth.cs --
+namespace Ferry.Models;
+
+public class Berth { }
+-- Ferry/Models/Tide.cs --
+namespace Ferry.Models;
+
+public class Tide { Berth berth; }
+-- Ferry/Pages/Card.cs --
+using Ferry.Models;
+
+namespace Ferry.Pages;
+
+public class Card { Berth berth; Tide tide; }
+`, `
+-- Ferry/Berths/Berth.cs --
+namespace Ferry.Berths;
+
+public class Berth { }
+-- Ferry/Models/Tide.cs --
+using Ferry.Berths;
+
+namespace Ferry.Models;
+
+public class Tide { Berth berth; }
+-- Ferry/Pages/Card.cs --
+using Ferry.Berths;
+using Ferry.Models;
+
+namespace Ferry.Pages;
+
+public class Card { Berth berth; Tide tide; }
+`},
+	{"Rust: a module goes below another", "src/berth.rs src/harbour/berth.rs", `
+-- Cargo.toml --
+[package]
+name = "ferry"
+-- src/lib.rs --
+pub mod berth;
+pub mod harbour;
+use crate::berth::Card;
+-- src/harbour.rs --
+pub mod crane;
+-- src/harbour/crane.rs --
+use crate::berth::Card;
+-- src/berth.rs --
+use super::harbour;
+pub struct Card;
+`, `
+-- src/lib.rs --
+pub mod harbour;
+use crate::harbour::berth::Card;
+-- src/harbour.rs --
+pub mod crane;
+pub mod berth;
+-- src/harbour/crane.rs --
+use crate::harbour::berth::Card;
+-- src/harbour/berth.rs --
+use crate::harbour;
+pub struct Card;
+`},
+	{"Ruby: required from beside", "lib/ferry/berth.rb lib/ferry/harbour/berth.rb", `
+-- lib/ferry.rb --
+require_relative "ferry/berth"
+require "ferry/tide"
+-- lib/ferry/tide.rb --
+require_relative "berth"
+-- lib/ferry/berth.rb --
+require_relative "tide"
+`, `
+-- lib/ferry.rb --
+require_relative "ferry/harbour/berth"
+require "ferry/tide"
+-- lib/ferry/tide.rb --
+require_relative "harbour/berth"
+-- lib/ferry/harbour/berth.rb --
+require_relative "../tide"
+`},
+	{"Dart: by the package and from beside", "lib/berth.dart lib/harbour/berth.dart", `
+-- pubspec.yaml --
+name: ferry
+-- lib/main.dart --
+import 'package:ferry/berth.dart';
+import 'berth.dart';
+-- lib/tide.dart --
+class Tide {}
+-- lib/berth.dart --
+import 'tide.dart';
+`, `
+-- lib/main.dart --
+import 'package:ferry/harbour/berth.dart';
+import 'harbour/berth.dart';
+-- lib/harbour/berth.dart --
+import '../tide.dart';
+`},
+	{"pages, styles, documents, images, pipelines", "web/ site/web/", `
+-- index.html --
+<!doctype html><html><link rel="stylesheet" href="web/main.css"><script src="web/app.js?v=1"></script></html>
+-- web/main.css --
+body { background: url("../fog.png"); }
+-- web/app.js --
+-- fog.png --
+-- README.md --
+See [the style](web/main.css#top).
+-- Dockerfile --
+FROM scratch
+COPY web/ /srv/
+-- .github/workflows/ci.yml --
+run: ls web/app.js
+`, `
+-- index.html --
+<!doctype html><html><link rel="stylesheet" href="site/web/main.css"><script src="site/web/app.js?v=1"></script></html>
+-- site/web/main.css --
+body { background: url("../../fog.png"); }
+-- README.md --
+See [the style](site/web/main.css#top).
+-- Dockerfile --
+FROM scratch
+COPY site/web/ /srv/
+-- .github/workflows/ci.yml --
+run: ls site/web/app.js
+`},
+	{"dbt: a model gets another name", "models/berths.sql models/marts/dim_berths.sql", `
+-- dbt_project.yml --
+name: ferry
+model-paths: [models]
+-- models/berths.sql --
+select 1
+-- models/calls.sql --
+select * from {{ ref('berths') }}
+`, `
+-- models/calls.sql --
+select * from {{ ref('dim_berths') }}
+`},
+}

@@ -1,0 +1,317 @@
+package realign
+
+import (
+	"fmt"
+	"maps"
+	"path"
+	"path/filepath"
+	"slices"
+	"strings"
+
+	"dicaxon/internal/changes"
+	"dicaxon/internal/edit"
+	"dicaxon/internal/finding"
+	"dicaxon/internal/layout"
+	"dicaxon/internal/place"
+	"dicaxon/internal/placement"
+	"dicaxon/internal/scaffold"
+	"dicaxon/internal/workspace"
+)
+
+// A Group is what putting one finding right takes. Paths are those of the repository.
+type Group struct {
+	Kind  finding.Kind   `json:"kind"`
+	Level finding.Level  `json:"level"`
+	Path  string         `json:"path"`
+	Rule  string         `json:"rule,omitempty"`
+	Says  string         `json:"says"` // what is wrong
+	Moves []changes.Move `json:"moves,omitempty"`
+	Makes []changes.Make `json:"makes,omitempty"`
+	Edits []edit.Edit    `json:"edits,omitempty"`
+	Drops []string       `json:"drops,omitempty"`
+	// Asked says that somebody named the move, rather than a finding.
+	Asked bool `json:"asked,omitempty"`
+}
+
+// A Left is a finding that a plan leaves to people, with why and what could be done.
+type Left struct {
+	Kind    finding.Kind  `json:"kind"`
+	Level   finding.Level `json:"level"`
+	Path    string        `json:"path"`
+	Line    int           `json:"line,omitempty"`
+	Says    string        `json:"says"`
+	Choices []string      `json:"choices,omitempty"`
+	Why     string        `json:"why,omitempty"` // it is not done, where that is not plain
+}
+
+// mostChoices is how many ways to go on are named.
+const mostChoices = 3
+
+// Groups turns the findings of a workspace into what would put them right, and lists those
+// that nothing certain would, with where they may belong. The findings are those that are
+// told, down to a level. Where a project is to be brought to another layout, what is likely
+// is enough, and what that layout does not know is placed, whatever its level.
+func Groups(w *workspace.Workspace, least finding.Level, bring bool) (groups []Group, left []Left) {
+	for _, p := range w.Projects {
+		g := grouper{Workspace: w, project: p, gaps: gapsOf(p)}
+		for i := range p.Findings {
+			f := &p.Findings[i]
+			if f.Level > least && !(bring && f.Kind == finding.Extra) {
+				continue
+			}
+			if bring {
+				f.Likely = false
+			}
+			if one, ok := g.group(f); ok {
+				groups = append(groups, one)
+				continue
+			}
+			if f.Kind == finding.Extra && len(f.Homes) == 0 {
+				f.Homes = g.placed(f.Path)
+				if bring && len(f.Homes) == 1 {
+					f.Home = f.Homes[0]
+					groups = append(groups, Group{Kind: f.Kind, Level: f.Level, Path: f.Path, Says: "it belongs in " + path.Dir(strings.TrimSuffix(f.Home, "/")) + "/", Moves: []changes.Move{{From: f.Path, To: f.Home}}})
+					continue
+				}
+			}
+			l := Left{Kind: f.Kind, Level: f.Level, Path: f.Path, Line: f.Line, Says: f.Message, Choices: f.Homes}
+			if f.Likely && f.Home != "" {
+				l.Choices = []string{f.Home}
+			}
+			l.Choices = l.Choices[:min(len(l.Choices), mostChoices)]
+			left = append(left, l)
+		}
+	}
+	return groups, left
+}
+
+type grouper struct {
+	*workspace.Workspace
+	project *workspace.Project
+	gaps    map[string]*placement.Gap
+}
+
+// placed lists the places that speak for themselves of something that has none.
+func (g *grouper) placed(at string) []string {
+	if strings.HasSuffix(at, "/") {
+		return nil
+	}
+	a := place.Existing(g.Workspace, at)
+	if a.Home || a.Unit != "" {
+		return nil
+	}
+	var all []string
+	for _, p := range a.Places {
+		if p.Exists && !strings.ContainsAny(p.Path, "<*") && g.Repository.Top.At(strings.TrimSuffix(p.Path, "/")) == nil {
+			all = append(all, p.Path)
+		}
+	}
+	return all
+}
+
+// gapsOf gives the gaps of a project by the paths that would fill them.
+func gapsOf(p *workspace.Project) map[string]*placement.Gap {
+	all := map[string]*placement.Gap{}
+	if p.Placement == nil {
+		return all
+	}
+	for i := range p.Placement.Gaps {
+		g := &p.Placement.Gaps[i]
+		if name, complete := g.Name(); complete {
+			at := g.Folder.Path() + name
+			if g.Entry.Folder {
+				at += "/"
+			}
+			all[at] = g
+		}
+	}
+	return all
+}
+
+// group gives what puts a finding right, where that is certain.
+func (g *grouper) group(f *finding.Finding) (Group, bool) {
+	one := Group{Kind: f.Kind, Level: f.Level, Path: f.Path, Rule: f.Rule, Says: f.Message}
+	switch {
+	case len(f.Fix) > 0:
+		one.Edits = f.Fix
+	case (f.Kind == finding.Misplaced || f.Kind == finding.Misnamed) && f.Home != "" && !f.Likely && f.Home != f.Path && !strings.ContainsAny(f.Home, "<*"):
+		one.Moves = []changes.Move{{From: f.Path, To: f.Home}}
+	case f.Kind == finding.Missing && f.More == 0:
+		one.Makes = g.made(f.Path)
+	case f.Kind == finding.Empty && strings.HasSuffix(f.Path, "/"):
+		for _, at := range append([]string{f.Path}, f.Also...) {
+			one.Makes = append(one.Makes, changes.Make{Path: at + ".gitkeep"})
+		}
+	}
+	return one, len(one.Moves)+len(one.Makes)+len(one.Edits) > 0
+}
+
+// made gives what the layout starts at a path that a gap waits for.
+func (g *grouper) made(at string) []changes.Make {
+	gap := g.gaps[at]
+	if gap == nil || gap.Entry.MadeBy != "" {
+		return nil
+	}
+	p := g.project
+	below := strings.TrimPrefix(gap.Folder.Path(), p.Placement.Top.Path())
+	items, err := scaffold.Part(p.Layout, gap.Entry, below, gap.Env, Answers(p), p.Placement.UnitNames())
+	if err != nil {
+		return nil
+	}
+	var all []changes.Make
+	for _, item := range items {
+		if strings.HasSuffix(item.Path, "/") {
+			continue // it comes with what is in it
+		}
+		all = append(all, item.Made(p.Placement.Top.Path()))
+	}
+	return all
+}
+
+// Answers gives what is known to stand for the names that a project's layout asks for.
+func Answers(p *workspace.Project) map[string]string {
+	all := map[string]string{}
+	_, env := p.Placement.Folder(p.Placement.Top)
+	for i := range p.Layout.Asks {
+		ask := &p.Layout.Asks[i]
+		if value, ok := env.Get(ask.Name); ok {
+			all[ask.Name] = value
+		} else if value := p.Answers[ask.Name]; value != "" {
+			all[ask.Name] = value
+		} else if value := captured(p, ask); value != "" {
+			all[ask.Name] = value
+		} else if value := inferred(p, ask); value != "" {
+			all[ask.Name] = value
+		} else if ask.OfFolder {
+			all[ask.Name] = ask.DefaultIn(folderName(p))
+		}
+	}
+	return all
+}
+
+// folderName gives the name of the folder that a project lies in.
+func folderName(p *workspace.Project) string {
+	if name := p.Placement.Top.Name; name != "" {
+		return name
+	}
+	return filepath.Base(p.Placement.Repository.Root)
+}
+
+// Supply adds to a group what the layout starts and the project lacks, as far as new
+// references name it, and says whether there is anything.
+func Supply(w *workspace.Workspace, p *workspace.Project, g *Group, fresh []finding.Finding) bool {
+	of := grouper{Workspace: w, project: p, gaps: gapsOf(p)}
+	any := false
+	for _, at := range slices.Sorted(maps.Keys(of.gaps)) {
+		for _, m := range of.made(at) {
+			named := slices.ContainsFunc(fresh, func(f finding.Finding) bool {
+				return f.Kind == finding.Dangling && slices.ContainsFunc(f.Sought, func(sought string) bool { return m.Path == sought || strings.HasSuffix(m.Path, "/"+sought) })
+			})
+			if named && !slices.ContainsFunc(g.Makes, func(o changes.Make) bool { return o.Path == m.Path }) {
+				g.Makes, any = append(g.Makes, m), true
+			}
+		}
+	}
+	return any
+}
+
+// captured gives the one value that the names of a project's files and folders have for an
+// answer, "" where they have none or several.
+func captured(p *workspace.Project, ask *layout.Ask) string {
+	if ask.Several {
+		return ""
+	}
+	found := ""
+	for _, f := range p.Placement.Repository.Folders {
+		if !strings.HasPrefix(f.Path(), p.Placement.Top.Path()) || f.Unread || f.ID < p.Placement.Top.ID {
+			continue
+		}
+		_, env := p.Placement.Folder(f)
+		for i := -1; i < len(f.Nodes); i++ {
+			bound := env
+			if i >= 0 {
+				place := p.Placement.Place(f, i)
+				if f.Nodes[i].Folder != nil || place.State != placement.Placed || !slices.Contains(place.Entry.Spellings[0].Captures(), ask.Name) {
+					continue
+				}
+				bound, _, _ = place.Entry.Match(f.Nodes[i].Name, env)
+			}
+			value, ok := bound.Get(ask.Name)
+			if ok && found != "" && value != found {
+				return ""
+			}
+			if ok {
+				found = value
+			}
+		}
+	}
+	return found
+}
+
+// inferred gives an answer by what a file says where its starter has it: the starter is
+// filled in with a word of its own, and the line of that word is looked for.
+func inferred(p *workspace.Project, ask *layout.Ask) string {
+	if ask.Several {
+		return ""
+	}
+	const word = "zqanswer"
+	for _, e := range p.Layout.Entries {
+		if e.Starter == "" || e.Folder || e.Parent == nil {
+			continue
+		}
+		for _, spot := range p.Placement.Spots(e) {
+			name, whole := e.Name(spot.Env)
+			if !whole || spot.Folder == nil || spot.Folder.Find(name) == nil {
+				continue
+			}
+			items, err := scaffold.Part(p.Layout, e, spot.Path, spot.Env, map[string]string{ask.Name: word}, nil)
+			if err != nil || len(items) != 1 || !strings.Contains(string(items[0].Text), word) {
+				break
+			}
+			text, err := p.Placement.Repository.Text(p.Placement.Top.Path() + spot.Path + name)
+			if value := standsFor(word, string(items[0].Text), string(text)); err == nil && value != "" && ask.Check(value) == nil {
+				return value
+			}
+		}
+	}
+	return ""
+}
+
+// standsFor gives what a text has where another, of the same lines, has a word.
+func standsFor(word, with, text string) string {
+	for line := range strings.SplitSeq(with, "\n") {
+		before, after, ok := strings.Cut(strings.TrimSpace(line), word)
+		if !ok || strings.Contains(after, word) || len(before)+len(after) < 3 {
+			continue
+		}
+		for there := range strings.SplitSeq(text, "\n") {
+			there = strings.TrimSpace(there)
+			if len(there) > len(before)+len(after) && strings.HasPrefix(there, before) && strings.HasSuffix(there, after) {
+				if value := there[len(before) : len(there)-len(after)]; !strings.ContainsAny(value, " \"'") {
+					return value
+				}
+			}
+		}
+	}
+	return ""
+}
+
+// Asked makes a group of a move that somebody named; it says what is wrong with it.
+func Asked(w *workspace.Workspace, from, to string) (Group, error) {
+	n := w.Repository.Top.At(strings.TrimSuffix(from, "/"))
+	if n == nil {
+		return Group{}, fmt.Errorf("%s: there is no such file or folder", from)
+	}
+	from, into := strings.TrimSuffix(from, "/"), strings.HasSuffix(to, "/")
+	to = path.Clean(to)
+	if there := w.Repository.Top.At(to); there != nil && there.Folder != nil && into || there == nil && into && n.Folder == nil {
+		to = path.Join(to, path.Base(from)) // into that folder
+	}
+	if w.Repository.Top.At(to) != nil {
+		return Group{}, fmt.Errorf("%s is there already", to)
+	}
+	if n.Folder != nil {
+		from, to = from+"/", to+"/"
+	}
+	return Group{Kind: finding.Misplaced, Level: finding.Note, Path: from, Says: "you asked for it", Moves: []changes.Move{{From: from, To: to}}, Asked: true}, nil
+}

@@ -1,0 +1,208 @@
+package realign
+
+import (
+	"context"
+	"slices"
+	"strings"
+
+	"dicaxon/internal/changes"
+	"dicaxon/internal/edit"
+	"dicaxon/internal/placement"
+	"dicaxon/internal/refs"
+	"dicaxon/internal/rules"
+	"dicaxon/internal/tree"
+	"dicaxon/internal/workspace"
+)
+
+// A Plan is what would put a repository right. The paths of its groups and edits are those
+// of before.
+type Plan struct {
+	changes.Plan
+	Groups  []Group
+	Left    []Left
+	Remarks []Remark
+}
+
+// Compose makes one plan of groups, with the edits by which references follow its moves.
+// A group that is in another's way is left.
+func Compose(ctx context.Context, w *workspace.Workspace, groups []Group, left []Left) *Plan {
+	p := &Plan{Left: slices.Clone(left)}
+	to, from := map[string]bool{}, map[string]bool{}
+	for _, g := range groups {
+		if why := clash(g, to, from); why != "" {
+			p.Left = append(p.Left, g.Leave(why))
+			continue
+		}
+		for _, m := range g.Moves {
+			to[m.To], from[m.From] = true, true
+		}
+		for _, m := range g.Makes {
+			to[m.Path] = true
+		}
+		p.Groups = append(p.Groups, g)
+		p.Moves, p.Makes = append(p.Moves, g.Moves...), append(p.Makes, g.Makes...)
+		p.Edits, p.Drops = append(p.Edits, g.Edits...), append(p.Drops, g.Drops...)
+	}
+	p.markers(w)
+	if len(p.Moves) > 0 {
+		for _, one := range w.Projects {
+			p.follow(ctx, one)
+		}
+		if len(w.Projects) > 1 {
+			p.across(w)
+		}
+	}
+	p.Edits = settle(p.Edits)
+	p.see(w)
+	return p
+}
+
+// Leave is a group as it is told among what is left to people, and why.
+func (g *Group) Leave(why string) Left {
+	l := Left{Kind: g.Kind, Level: g.Level, Path: g.Path, Says: g.Says, Why: why}
+	for _, m := range g.Moves {
+		l.Choices = append(l.Choices, m.To)
+	}
+	return l
+}
+
+func clash(g Group, to, from map[string]bool) string {
+	for _, m := range g.Moves {
+		if to[m.To] {
+			return "something else comes to " + m.To
+		}
+		if from[m.From] {
+			return "it goes elsewhere already"
+		}
+	}
+	for _, m := range g.Makes {
+		if to[m.Path] {
+			return "something else comes to " + m.Path
+		}
+	}
+	return ""
+}
+
+// markers lets go of the empty files that only kept a folder which is filled now.
+func (p *Plan) markers(w *workspace.Workspace) {
+	fill := func(at string) {
+		dir := at[:strings.LastIndexByte(strings.TrimSuffix(at, "/"), '/')+1]
+		n := w.Repository.Top.At(strings.TrimSuffix(dir, "/"))
+		if dir == "" || n == nil || n.Folder == nil || strings.HasSuffix(at, "/.gitkeep") {
+			return
+		}
+		for _, name := range []string{".gitkeep", ".keep"} {
+			marker := dir + name
+			if n.Folder.Find(name) == nil || slices.Contains(p.Drops, marker) || p.After(marker) != marker {
+				continue
+			}
+			if text, err := w.Repository.Text(marker); err == nil && len(text) == 0 {
+				p.Drops = append(p.Drops, marker)
+			}
+		}
+	}
+	for _, m := range p.Moves {
+		fill(m.To)
+	}
+	for _, m := range p.Makes {
+		fill(m.Path)
+	}
+}
+
+// follow adds the edits by which the references of one project follow.
+func (p *Plan) follow(ctx context.Context, of *workspace.Project) {
+	if of.Placement == nil {
+		return
+	}
+	top := of.Placement.Top.Path()
+	local := &changes.Plan{}
+	for _, m := range p.Moves {
+		from, ok := strings.CutPrefix(m.From, top)
+		to, also := strings.CutPrefix(m.To, top)
+		if ok && also {
+			local.Moves = append(local.Moves, changes.Move{From: from, To: to})
+		}
+	}
+	for _, m := range p.Makes {
+		if at, ok := strings.CutPrefix(m.Path, top); ok {
+			m.Path = at
+			local.Makes = append(local.Makes, m)
+		}
+	}
+	if len(local.Moves) == 0 {
+		return
+	}
+	edits, remarks := Follow(of.Placement.Graph, placement.Files{Placement: of.Placement}, rules.NamedFiles(ctx, of), local)
+	p.take(top, edits, remarks)
+}
+
+// across adds the edits of references from one project to another: what is looked up from
+// the top of the repository.
+func (p *Plan) across(w *workspace.Workspace) {
+	all := whole{w.Repository}
+	edits, remarks := Follow(refs.NewGraph(all), all, nil, &changes.Plan{Moves: p.Moves, Makes: p.Makes})
+	p.take("", edits, remarks)
+}
+
+// take takes over edits and remarks whose paths are those below a folder.
+func (p *Plan) take(top string, edits []edit.Edit, remarks []Remark) {
+	for _, e := range edits {
+		e.Path = top + e.Path
+		p.Edits = append(p.Edits, e)
+	}
+	for _, r := range remarks {
+		r.Path = top + r.Path
+		if r.About != "" {
+			r.About = top + r.About
+		}
+		if !slices.Contains(p.Remarks, r) {
+			p.Remarks = append(p.Remarks, r)
+		}
+	}
+}
+
+// A whole is a repository as names are looked up in it, whatever projects it holds.
+type whole struct{ *tree.Repository }
+
+func (w whole) IsFile(at string) bool        { return w.Top.HasFile(at) }
+func (w whole) IsFolder(at string) bool      { return w.Top.HasFolder(at) }
+func (w whole) Names(folder string) []string { return w.Top.Names(folder) }
+
+// Each gives the path of every file that version control has.
+func (w whole) Each(yield func(string)) {
+	for _, f := range w.Folders {
+		for i := range f.Nodes {
+			if n := &f.Nodes[i]; !f.Unread && n.Kind == tree.File && !n.Ignored {
+				yield(f.Path() + n.Name)
+			}
+		}
+	}
+}
+
+// settle puts edits in order. Of two in one place the longer one counts.
+func settle(edits []edit.Edit) []edit.Edit {
+	var kept []edit.Edit
+	for _, e := range edit.InOrder(edits) {
+		if n := len(kept); n > 0 && kept[n-1].Path == e.Path && e.Start < kept[n-1].End {
+			if e.End-e.Start > kept[n-1].End-kept[n-1].Start {
+				kept[n-1] = e
+			}
+			continue
+		}
+		kept = append(kept, e)
+	}
+	return kept
+}
+
+// see notes what the files hold that are edited.
+func (p *Plan) see(w *workspace.Workspace) {
+	p.Seen = map[string]string{}
+	for _, e := range p.Edits {
+		if p.Seen[e.Path] == "" {
+			text, err := w.Repository.Text(e.Path)
+			if err == nil {
+				p.Seen[e.Path] = changes.Digest(text)
+			}
+		}
+	}
+}
