@@ -55,18 +55,18 @@ func Realign(ctx context.Context, at string, o RealignOptions) (*Realignment, er
 		return nil, err
 	}
 	var groups []realign.Group
-	var left []realign.Left
-	if len(o.Moves) == 0 || o.Findings { // what was asked for is all that is done
-		groups, left = realign.Groups(r.Workspace, o.Least, o.Findings)
-		groups, left = within(groups, left, o.Paths)
-	}
 	for _, m := range o.Moves {
 		g, err := realign.Asked(r.Workspace, m.From, m.To)
 		if err != nil {
 			return nil, workspace.CallError(err.Error())
 		}
-		groups = slices.DeleteFunc(groups, func(o realign.Group) bool { return len(o.Moves) > 0 && o.Moves[0].From == g.Moves[0].From })
 		groups = append(groups, g)
+	}
+	var left []realign.Left
+	if len(o.Moves) == 0 || o.Findings { // what was asked for is all that is done
+		found, others := realign.Groups(r.Workspace, o.Least, o.Findings)
+		found, left = within(found, others, o.Paths)
+		groups, left = realign.Beside(r.Workspace, groups, found, left)
 	}
 	plan, err := settleOn(ctx, r, groups, left, o.Options)
 	if err != nil || o.Wants == nil {

@@ -315,3 +315,42 @@ func Asked(w *workspace.Workspace, from, to string) (Group, error) {
 	}
 	return Group{Kind: finding.Misplaced, Level: finding.Note, Path: from, Says: "you asked for it", Moves: []changes.Move{{From: from, To: to}}, Asked: true}, nil
 }
+
+// Beside joins moves that somebody named with groups of findings and what is left. A finding
+// about something that goes somewhere else, or whose place something else takes, is not told:
+// it is settled by those who named the move.
+func Beside(w *workspace.Workspace, asked, found []Group, left []Left) ([]Group, []Left) {
+	named := &changes.Plan{}
+	for _, g := range asked {
+		named.Moves = append(named.Moves, g.Moves...)
+	}
+	settled := func(at string) bool {
+		return slices.ContainsFunc(named.Moves, func(m changes.Move) bool { return m.To == at }) || gone(w, named, at)
+	}
+	found = slices.DeleteFunc(found, func(g Group) bool { return settled(g.Path) })
+	left = slices.DeleteFunc(left, func(l Left) bool {
+		return settled(l.Path) && (l.Kind == finding.Extra || l.Kind == finding.Misplaced || l.Kind == finding.Misnamed || l.Kind == finding.Missing)
+	})
+	return append(asked, found...), left
+}
+
+// gone says whether a plan moves a file, or every file of a folder.
+func gone(w *workspace.Workspace, p *changes.Plan, at string) bool {
+	n := w.Repository.Top.At(strings.TrimSuffix(at, "/"))
+	if n == nil {
+		return false
+	}
+	if n.Folder == nil {
+		return p.After(at) != at
+	}
+	all := true
+	for i := range n.Folder.Nodes {
+		one := &n.Folder.Nodes[i]
+		at := n.Folder.Path() + one.Name
+		if one.Folder != nil {
+			at += "/"
+		}
+		all = all && (one.Ignored || gone(w, p, at))
+	}
+	return all && len(n.Folder.Nodes) > 0
+}

@@ -71,8 +71,13 @@ func clash(g Group, to, from map[string]bool) string {
 		if to[m.To] {
 			return "something else comes to " + m.To
 		}
-		if from[m.From] {
-			return "it goes elsewhere already"
+		for other := range from {
+			if other == m.From {
+				return "it goes elsewhere already"
+			}
+			if !g.Asked && (inside(other, m.From) || inside(m.From, other)) {
+				return "a part of it goes elsewhere already"
+			}
 		}
 	}
 	for _, m := range g.Makes {
@@ -81,6 +86,11 @@ func clash(g Group, to, from map[string]bool) string {
 		}
 	}
 	return ""
+}
+
+// inside says whether a path lies in a folder.
+func inside(at, folder string) bool {
+	return strings.HasSuffix(folder, "/") && strings.HasPrefix(at, folder)
 }
 
 // markers lets go of the empty files that only kept a folder which is filled now.

@@ -67,14 +67,23 @@ func (c *Call) namedBy(s spoken) (all []Named) {
 			}
 			form := fill(to, s.file.env, c.env)
 			all = append(all, Named{s.file.path, s.at, s.name, found, func(from, to string) string {
+				form := form
 				if beside {
-					return inverse(path.Join(path.Dir(from), strings.TrimPrefix(form, "./")), to)
+					form = path.Join(path.Dir(from), strings.TrimPrefix(form, "./"))
 				}
-				return inverse(form, to)
+				return begunAs(s.name, inverse(form, to))
 			}})
 		}
 	}
 	return all
+}
+
+// begunAs begins a name as it was begun before: without "./" some tools look elsewhere.
+func begunAs(before, name string) string {
+	if strings.HasPrefix(before, "./") && name != "" && !strings.HasPrefix(name, ".") {
+		return "./" + name
+	}
+	return name
 }
 
 // inverse gives the name that a form puts in the place of its braces to make a path, ""
