@@ -237,5 +237,5 @@ func (c *Call) hidden(from, at string) bool {
 	if base := path.Base(c.absentAbove(at)); slices.Contains(outputs, base) || strings.HasPrefix(base, "dist-") {
 		return true
 	}
-	return c.Repository.Ignores(c.Top.Path()+at) || c.made(at)
+	return c.Repository.Ignores(c.Top.Path()+at) || c.made(at) || c.bundles(from, at)
 }
