@@ -219,7 +219,7 @@ class Crew { Berth at; }
 }
 
 func TestFollow(t *testing.T) {
-	for _, c := range slices.Concat(followings, moreFollowings) {
+	for _, c := range slices.Concat(followings, moreFollowings, divisions) {
 		t.Run(c.name, func(t *testing.T) {
 			tree := Texts{}
 			for _, f := range txtar.Parse([]byte(c.before)).Files {

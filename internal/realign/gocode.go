@@ -5,6 +5,7 @@ import (
 	"go/ast"
 	"go/parser"
 	"go/token"
+	"maps"
 	"path"
 	"slices"
 	"strings"
@@ -46,22 +47,61 @@ func (f *follower) goPackages() {
 			}
 		})
 	}
-	for dir, files := range folders {
-		to := path.Dir(f.plan.After(files[0]))
-		if to == dir {
-			continue // a file of Go may have any name in its folder
-		}
-		whole := true
-		for _, name := range f.tree.Names(dir) {
-			at := path.Join(dir, name)
-			whole = whole && (path.Ext(name) != ".go" || path.Dir(f.plan.After(at)) == to)
-		}
-		if occupied := f.packageIn(to, files); whole && occupied == "" {
-			f.wholePackage(dir, to, files)
-		} else {
-			f.loosePackage(dir, to, files, occupied)
+	for _, dir := range slices.Sorted(maps.Keys(folders)) {
+		f.goFolder(dir, folders[dir])
+	}
+}
+
+// goFolder lets the files that leave a folder follow.
+func (f *follower) goFolder(dir string, files []string) {
+	to, all := map[string][]string{}, map[string]string{}
+	for _, at := range files {
+		if now := path.Dir(f.plan.After(at)); now != dir { // a file of Go may have any name in its folder
+			to[now] = append(to[now], at)
 		}
 	}
+	stay := false
+	for _, name := range f.tree.Names(dir) {
+		if at := path.Join(dir, name); path.Ext(name) == ".go" {
+			all[at] = path.Dir(f.plan.After(at))
+			stay = stay || all[at] == dir
+		}
+	}
+	places := slices.Sorted(maps.Keys(to))
+	if len(places) == 1 && !stay && f.packageIn(places[0], files) == "" {
+		f.wholePackage(dir, places[0], files)
+		return
+	}
+	for _, place := range places {
+		if f.bound(dir, to[place]) == "" {
+			continue
+		}
+		if why := f.splitPackage(dir, all); len(why) > 0 {
+			f.cannotLeave(dir, to[place][0], why)
+		}
+		return
+	}
+	for _, place := range places {
+		f.loosePackage(dir, place, to[place], f.packageIn(place, to[place]))
+	}
+}
+
+// cannotLeave remarks on why a package is not divided.
+func (f *follower) cannotLeave(dir, at string, why []string) {
+	const most = 5
+	for _, one := range why[:min(len(why), most)] {
+		f.remark(at, 1, "it cannot leave the package of "+folderSaid(dir)+" by itself: "+one)
+	}
+	if more := len(why) - most; more > 0 {
+		f.remark(at, 1, fmt.Sprintf("and %d more reasons like these", more))
+	}
+}
+
+func folderSaid(dir string) string {
+	if dir == "." {
+		return "the top folder"
+	}
+	return dir + "/"
 }
 
 // packageIn gives the package of the files that lie in a folder and stay there, or "".
@@ -133,7 +173,8 @@ func (f *follower) usesGo(e refs.Edge, old, new string) {
 	}
 }
 
-// loosePackage lets files leave a package that stays, or join one that is there.
+// loosePackage lets files leave a package that stays, or join one that is there, where
+// nothing of either side uses the other.
 func (f *follower) loosePackage(dir, to string, files []string, occupied string) {
 	name := occupied
 	if name == "" {
@@ -144,10 +185,6 @@ func (f *follower) loosePackage(dir, to string, files []string, occupied string)
 		return
 	}
 	old := strings.TrimSuffix(said.Name, "_test")
-	if why := f.bound(dir, files); why != "" {
-		f.remark(files[0], 1, "it cannot leave its package by itself: "+why)
-		return
-	}
 	if old != name && (old != "main" || occupied != "") {
 		f.declareGo(files, old, name)
 	}

@@ -1,0 +1,272 @@
+package realign
+
+import (
+	"strings"
+	"testing"
+
+	"golang.org/x/tools/txtar"
+
+	"dicaxon/internal/changes"
+	"dicaxon/internal/refs"
+)
+
+// divisions divide packages of Go.
+var divisions = []following{
+	{"Go: a program in one folder becomes packages", "main.go cmd/ferry/main.go tides.go internal/tides/tides.go tides_test.go internal/tides/tides_test.go berths.go internal/berths/berths.go", `
+-- go.mod --
+module example.com/ferry
+-- main.go --
+package main
+
+import "fmt"
+
+func main() {
+	tides := table()
+	fmt.Println(tides, berths(table()))
+}
+-- tides.go --
+package main
+
+// table is what the sea does.
+func table() []int { return low }
+
+var low = []int{1, 2}
+-- tides_test.go --
+package main
+
+import "testing"
+
+func TestTable(t *testing.T) {
+	if len(table()) != len(low) {
+		t.Fail()
+	}
+}
+-- berths.go --
+package main
+
+type berth struct{ Tides []int }
+
+func berths(tides []int) berth {
+	if len(tides) == 0 {
+		return berth{Tides: low}
+	}
+	return berth{tides}
+}
+`, `
+-- cmd/ferry/main.go --
+package main
+
+import (
+	"fmt"
+
+	"example.com/ferry/internal/berths"
+	tidespkg "example.com/ferry/internal/tides"
+)
+
+func main() {
+	tides := tidespkg.Table()
+	fmt.Println(tides, berths.Berths(tidespkg.Table()))
+}
+-- internal/tides/tides.go --
+package tides
+
+// Table is what the sea does.
+func Table() []int { return Low }
+
+var Low = []int{1, 2}
+-- internal/tides/tides_test.go --
+package tides
+
+import "testing"
+
+func TestTable(t *testing.T) {
+	if len(Table()) != len(Low) {
+		t.Fail()
+	}
+}
+-- internal/berths/berths.go --
+package berths
+
+import tidespkg "example.com/ferry/internal/tides"
+
+type berth struct{ Tides []int }
+
+func Berths(tides []int) berth {
+	if len(tides) == 0 {
+		return berth{Tides: tidespkg.Low}
+	}
+	return berth{tides}
+}
+`},
+	{"Go: a part leaves a package that others use", "port/tides.go port/tide/tides.go", `
+-- go.mod --
+module example.com/ferry
+-- port/port.go --
+package port
+
+import (
+	"fmt"
+
+	"example.com/ferry/sail"
+)
+
+// Open says when.
+func Open() string { return fmt.Sprint(At(1), sail.Set) }
+-- port/tides.go --
+package port
+
+// At gives the tide.
+func At(hour int) int { return hour }
+
+// Day is how many hours there are.
+const Day = 24
+-- port/port_test.go --
+package port_test
+
+import (
+	"testing"
+
+	"example.com/ferry/port"
+)
+
+func TestOpen(t *testing.T) {
+	if port.Open() == "" || port.At(port.Day) != 24 {
+		t.Fail()
+	}
+}
+-- sail/sail.go --
+package sail
+
+const Set = 1
+-- cmd/now/main.go --
+package main
+
+import p "example.com/ferry/port"
+
+func main() { println(p.At(3)) }
+`, `
+-- port/port.go --
+package port
+
+import (
+	"fmt"
+
+	"example.com/ferry/port/tide"
+	"example.com/ferry/sail"
+)
+
+// Open says when.
+func Open() string { return fmt.Sprint(tide.At(1), sail.Set) }
+-- port/tide/tides.go --
+package tide
+
+// At gives the tide.
+func At(hour int) int { return hour }
+
+// Day is how many hours there are.
+const Day = 24
+-- port/port_test.go --
+package port_test
+
+import (
+	"testing"
+
+	"example.com/ferry/port"
+	"example.com/ferry/port/tide"
+)
+
+func TestOpen(t *testing.T) {
+	if port.Open() == "" || tide.At(tide.Day) != 24 {
+		t.Fail()
+	}
+}
+-- cmd/now/main.go --
+package main
+
+import "example.com/ferry/port/tide"
+
+func main() { println(tide.At(3)) }
+`},
+}
+
+// TestPackagesThatStayWhole: what Go does not allow is said, and no reference is edited.
+func TestPackagesThatStayWhole(t *testing.T) {
+	for _, c := range []struct{ a, b, moves, why string }{
+		{"type t struct{}", "func (t) m() {}", "b.go b/b.go", "b.go has a method of t, which is in a.go"},
+		{"type T struct{ n int }", "func F(t T) int { return t.n }", "b.go b/b.go", "uses n of a.go, which is seen in its own package only"},
+		{"type T struct{ n int }", "var V = T{1}", "b.go b/b.go", "makes a T of fields that are seen"},
+		{"type t struct{ N int }", "type U struct{ t }", "b.go b/b.go", "embeds t, which would need a capital"},
+		{"type T struct{}\nfunc (T) m() {}", "import \"x\"\nfunc F(t *T) { x.Of(t).m() }", "b.go b/b.go", "uses m of a.go"},
+		{"type T interface{ m() }", "var V T", "b.go b/b.go", "has the method m, which only types of its own package have"},
+		{"var A = B", "var B = 1\nvar C = A", "b.go b/b.go", "they would import each other"},
+		{"var a = 1\nvar A = 2", "var B = a", "b.go b/b.go", "there is A beside it"},
+		{"var a = 1", "func F(A int) int { return a + A }\nfunc G() int { return a }", "a.go one/a.go b.go two/b.go", ""},
+		{"func F() int { A := 1; return a + A }\nvar a = 1", "var B = a", "b.go b/b.go", "A means something else there"},
+		{"var _a = 1", "var B = _a", "b.go b/b.go", "has no capital"},
+		{"import \"C\"\nvar A = 1", "var B = A", "b.go b/b.go", "not looked through"},
+		{"var A = 1\nvar A = 2", "var B = A", "b.go b/b.go", "it declares something twice"},
+		{"//go:linkname x y\nvar A = 1", "var B = A", "b.go b/b.go", "a symbol of the linker"},
+		{"var A = 1", "var B = A", "a.go x/internal/a/a.go", "which is internal to x/"},
+		{"var A = 1", "var B = A", "b.go b-c/b.go", "b-c is no name for a package"},
+		{"var A = 1", "var B = A", "b.go full/b.go", "and there is one in full/full.go"},
+		{"type t struct{}", "import \"x\"\nfunc F() bool { _, ok := x.F().(t); return ok }\nvar W = x.S{A: 1}\nvar T = t{}", "b.go b/b.go", ""},
+		{"var A = 1", "import \"x\"\nvar W = x.S{A: A}", "b.go b/b.go", "has the key A, which may be a field or what a.go declares"},
+		{"var A = 1", "var B = A", "b.go main.s/b.go", "main.s is no name"},
+	} {
+		tree := Texts{"go.mod": []byte("module example.com/ferry\n"), "a.go": []byte("package ferry\n" + c.a + "\n"), "b.go": []byte("package ferry\n" + c.b + "\n"),
+			"full/full.go": []byte("package full\n\nvar B = 2\n")}
+		p := &changes.Plan{}
+		words := strings.Fields(c.moves)
+		for i := 0; i < len(words); i += 2 {
+			p.Moves = append(p.Moves, changes.Move{From: words[i], To: words[i+1]})
+		}
+		edits, remarks := Follow(refs.NewGraph(tree), tree, nil, p)
+		var said []string
+		for _, r := range remarks {
+			said = append(said, r.Says)
+		}
+		all := strings.Join(said, "\n")
+		if c.why != "" && (len(edits) > 0 || !strings.Contains(all, c.why)) || c.why == "" && all != "" {
+			t.Errorf("%s | %s: %d edits; said %q, not %q", c.a, c.b, len(edits), all, c.why)
+		}
+	}
+}
+
+// TestTheProgramStaysWhole: nothing can import a program, nor a test.
+func TestTheProgramStaysWhole(t *testing.T) {
+	for moves, why := range map[string]string{
+		"main.go cmd/ferry/main.go": "tides.go uses name, which stays in the program, main.go",
+		"b_test.go b/b_test.go":     "b_test.go uses help of a test, a_test.go, which goes elsewhere",
+	} {
+		tree := Texts{}
+		for _, f := range txtar.Parse([]byte(`
+-- go.mod --
+module example.com/ferry
+-- main.go --
+package main
+
+const name = "ferry"
+
+func main() { println(tides()) }
+-- tides.go --
+package main
+
+func tides() string { return name }
+-- a_test.go --
+package main
+
+func help() {}
+-- b_test.go --
+package main
+
+func init() { help() }
+`)).Files {
+			tree[f.Name] = f.Data
+		}
+		from, to, _ := strings.Cut(moves, " ")
+		_, remarks := Follow(refs.NewGraph(tree), tree, nil, &changes.Plan{Moves: []changes.Move{{From: from, To: to}}})
+		if len(remarks) == 0 || !strings.HasSuffix(remarks[0].Says, why) {
+			t.Errorf("%s: %v", moves, remarks)
+		}
+	}
+}
