@@ -40,7 +40,8 @@ func madeSo(ctx context.Context, w *workspace.Workspace, p *changes.Plan, o Opti
 		}
 		return now
 	})
-	if slices.ContainsFunc(p.Edits, func(e edit.Edit) bool { return path.Base(e.Path) == ".gitignore" }) {
+	ignores := func(at string) bool { return path.Base(at) == ".gitignore" }
+	if slices.ContainsFunc(p.Edits, func(e edit.Edit) bool { return ignores(e.Path) }) || slices.ContainsFunc(p.Makes, func(m changes.Make) bool { return ignores(m.Path) }) {
 		// What it names from then on is seen no more, unless git tracks it.
 		then := tree.FromRecord(w.Root, files, nil, text)
 		files = slices.DeleteFunc(files, func(f tree.Recorded) bool { return then.Ignores(f.Path) && !o.tracked()[f.Path] })

@@ -62,6 +62,7 @@ func Realign(ctx context.Context, at string, o RealignOptions) (*Realignment, er
 		}
 		groups = append(groups, g)
 	}
+	realign.WithTests(r.Workspace, groups)
 	var left []realign.Left
 	if len(o.Moves) == 0 || o.Findings { // what was asked for is all that is done
 		found, others := realign.Groups(r.Workspace, o.Least, o.Findings)
@@ -242,12 +243,16 @@ func blamed(p *realign.Plan, fresh []finding.Finding) map[int]string {
 	return bad
 }
 
-// doubted adds the groups that move what a text may name.
+// doubted adds the groups that move what a text may name, and those that the language does
+// not allow.
 func doubted(p *realign.Plan, bad map[int]string) {
 	for _, r := range p.Remarks {
 		for k := range p.Groups {
 			g := &p.Groups[k]
-			if !g.Asked && slices.ContainsFunc(g.Moves, func(m changes.Move) bool { return r.About == m.From }) {
+			if g.Asked && !r.Breaks || !slices.ContainsFunc(g.Moves, func(m changes.Move) bool { return r.About == m.From }) {
+				continue
+			}
+			if bad[k] = r.Says; !r.Breaks {
 				bad[k] = fmt.Sprintf("%s:%d: %s", r.Path, r.Line, r.Says)
 			}
 		}

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"io"
 	"path"
+	"slices"
 	"strings"
 
 	"dicaxon/internal/app"
@@ -100,15 +101,30 @@ func planned(r *app.Realignment, written bool) string {
 		return fmt.Sprintf("There is nothing to put right but %s; --level note takes them, too.", count(r.Before.Note, "note"))
 	case len(r.Groups) == 0 && len(r.Left) == 0:
 		return "Everything is in its place: there is nothing to put right."
+	case len(r.Groups) == 0 && slices.ContainsFunc(r.Left, asked):
+		return fmt.Sprintf("Nothing of it can be done%s.", leftOver(slices.DeleteFunc(slices.Clone(r.Left), asked)))
 	case len(r.Groups) == 0:
-		return fmt.Sprintf("Nothing here can be put right with certainty; %s left to you.", are(len(r.Left), "finding"))
+		return fmt.Sprintf("Nothing here can be put right with certainty%s.", leftOver(r.Left))
 	case written:
-		return fmt.Sprintf("Done: %s; %s left to you.", Sum(&r.Plan.Plan), are(len(r.Left), "finding"))
-	case len(r.Left) == 0:
-		return fmt.Sprintf("The plan: %s.", Sum(&r.Plan.Plan))
+		return fmt.Sprintf("Done: %s%s.", Sum(&r.Plan.Plan), leftOver(r.Left))
 	}
-	return fmt.Sprintf("The plan: %s; %s left to you.", Sum(&r.Plan.Plan), are(len(r.Left), "finding"))
+	return fmt.Sprintf("The plan: %s%s.", Sum(&r.Plan.Plan), leftOver(r.Left))
 }
+
+// leftOver says how much a plan leaves, as the end of a sentence.
+func leftOver(left []realign.Left) string {
+	findings := slices.DeleteFunc(slices.Clone(left), asked)
+	said := ""
+	if n := len(left) - len(findings); n > 0 {
+		said = "; " + are(n, "move") + " not done"
+	}
+	if n := len(findings); n > 0 {
+		said += "; " + are(n, "finding") + " left to you"
+	}
+	return said
+}
+
+func asked(l realign.Left) bool { return l.Asked }
 
 func are(n int, what string) string {
 	if n == 1 {
@@ -157,10 +173,7 @@ func (p *Page) act(what, text string) {
 // edit shows one edit: the place, what stands there, and what will.
 func (p *Page) edit(w *workspace.Workspace, e edit.Edit) string {
 	at := fmt.Sprintf("%s:%d", tree.Printable(e.Path), e.Line)
-	old := ""
-	if text, err := w.Repository.Text(e.Path); err == nil && e.Start <= e.End && e.End <= len(text) {
-		old = string(text[e.Start:e.End])
-	}
+	old := standing(w, e)
 	shown := func(text string) string {
 		text = strings.TrimSpace(text)
 		if first, _, more := strings.Cut(text, "\n"); more {
@@ -177,6 +190,15 @@ func (p *Page) edit(w *workspace.Workspace, e edit.Edit) string {
 		return at + "  - " + shown(old)
 	}
 	return at + "  " + shown(old) + " " + p.arrow() + " " + shown(e.Text)
+}
+
+// standing gives what stands where an edit puts its text.
+func standing(w *workspace.Workspace, e edit.Edit) string {
+	text, err := w.Repository.Text(e.Path)
+	if err != nil || e.Start > e.End || e.End > len(text) {
+		return ""
+	}
+	return string(text[e.Start:e.End])
 }
 
 // lineWith gives the line that an edit puts something into, as it is then.
@@ -200,7 +222,7 @@ func (p *Page) following(r *app.Realignment) {
 	}
 	var all []edit.Edit
 	for _, e := range r.Edits {
-		if !own[e] {
+		if !own[e] && strings.TrimSpace(e.Text+standing(r.Workspace, e)) != "" { // blanks are no reference
 			all = append(all, e)
 		}
 	}
@@ -241,8 +263,12 @@ func (p *Page) left(all []realign.Left) {
 		if l.Line > 0 {
 			at += fmt.Sprintf(":%d", l.Line)
 		}
-		p.printf("  %s  %s\n      ", p.in(toneOf(l.Level), string(l.Kind)), p.in(location, at))
-		p.wrap(6, plain, tree.Printable(l.Says))
+		if l.Asked {
+			p.printf("  %s  %s\n", p.in(toneOf(l.Level), "move"), p.in(location, at+" "+p.arrow()+" "+tree.Printable(strings.Join(l.Choices, ", "))))
+		} else {
+			p.printf("  %s  %s\n      ", p.in(toneOf(l.Level), string(l.Kind)), p.in(location, at))
+			p.wrap(6, plain, tree.Printable(l.Says))
+		}
 		if l.Why != "" {
 			p.printf("      ")
 			p.wrap(6, faint, "not done: "+tree.Printable(l.Why))

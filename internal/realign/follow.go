@@ -21,6 +21,9 @@ type Remark struct {
 	// About is the move that makes it doubtful, "" where it is no more than something that
 	// stays to be done: what nobody asked for is not moved then.
 	About string `json:"about,omitempty"`
+	// Breaks says that the language does not allow it, so that it is not done though
+	// somebody asked for it.
+	Breaks bool `json:"breaks,omitempty"`
 }
 
 // A follower finds the edits by which references of one project follow moves in it.
@@ -48,7 +51,9 @@ func Follow(graph *refs.Graph, tree refs.Tree, named []rules.Named, p *changes.P
 	f.mentions()
 	f.named()
 	f.doubts()
-	return settle(f.edits), f.remarks
+	f.edits = settle(f.edits)
+	f.format()
+	return edit.InOrder(f.edits), f.remarks
 }
 
 // edges lets what the graph knows follow: what a file that moves names, and what names one.

@@ -1,6 +1,7 @@
 package realign
 
 import (
+	"path"
 	"slices"
 	"strings"
 	"testing"
@@ -218,6 +219,15 @@ class Crew { Berth at; }
 `},
 }
 
+// movesOf reads moves that are written as paths by twos.
+func movesOf(text string) (all []changes.Move) {
+	words := strings.Fields(text)
+	for i := 0; i < len(words); i += 2 {
+		all = append(all, changes.Move{From: words[i], To: words[i+1]})
+	}
+	return all
+}
+
 func TestFollow(t *testing.T) {
 	for _, c := range slices.Concat(followings, moreFollowings, divisions) {
 		t.Run(c.name, func(t *testing.T) {
@@ -225,11 +235,7 @@ func TestFollow(t *testing.T) {
 			for _, f := range txtar.Parse([]byte(c.before)).Files {
 				tree[f.Name] = f.Data
 			}
-			p := &changes.Plan{}
-			words := strings.Fields(c.moves)
-			for i := 0; i < len(words); i += 2 {
-				p.Moves = append(p.Moves, changes.Move{From: words[i], To: words[i+1]})
-			}
+			p := &changes.Plan{Moves: movesOf(c.moves)}
 			edits, remarks := Follow(refs.NewGraph(tree), tree, nil, p)
 			for _, r := range remarks {
 				t.Errorf("left: %s:%d %s", r.Path, r.Line, r.Says)
@@ -241,6 +247,9 @@ func TestFollow(t *testing.T) {
 					t.Error(err)
 				}
 				got[p.After(at)] = string(made)
+				if path.Ext(at) == ".go" && formatted(tree[at]) && !formatted(made) {
+					t.Errorf("%s is not as gofmt writes it:\n%s", at, made)
+				}
 			}
 			for _, f := range txtar.Parse([]byte(c.want)).Files {
 				if text, changed := got[f.Name]; !changed {

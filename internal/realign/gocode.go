@@ -77,7 +77,7 @@ func (f *follower) goFolder(dir string, files []string) {
 			continue
 		}
 		if why := f.splitPackage(dir, all); len(why) > 0 {
-			f.cannotLeave(dir, to[place][0], why)
+			f.cannotLeave(dir, files, why)
 		}
 		return
 	}
@@ -86,14 +86,18 @@ func (f *follower) goFolder(dir string, files []string) {
 	}
 }
 
-// cannotLeave remarks on why a package is not divided.
-func (f *follower) cannotLeave(dir, at string, why []string) {
-	const most = 5
-	for _, one := range why[:min(len(why), most)] {
-		f.remark(at, 1, "it cannot leave the package of "+folderSaid(dir)+" by itself: "+one)
-	}
+// cannotLeave remarks on why a package is not divided. Nothing moves out of it then, though
+// it was asked for: half of it would not compile.
+func (f *follower) cannotLeave(dir string, files, why []string) {
+	const most = 3
+	says := "it cannot leave the package of " + folderSaid(dir) + " by itself: " + strings.Join(why[:min(len(why), most)], "; ")
 	if more := len(why) - most; more > 0 {
-		f.remark(at, 1, fmt.Sprintf("and %d more reasons like these", more))
+		says += fmt.Sprintf("; and %d more", more)
+	}
+	for _, m := range f.plan.Moves {
+		if i := slices.IndexFunc(files, func(at string) bool { return m.From == at || inside(at, m.From) }); i >= 0 {
+			f.remarks = append(f.remarks, Remark{Path: files[i], Line: 1, Says: says, About: m.From, Breaks: true})
+		}
 	}
 }
 

@@ -212,8 +212,14 @@ func (s *goSplit) call() {
 		if !token.IsIdentifier(s.names[dir]) {
 			s.because("%s is no name for a package", s.names[dir])
 		}
+		tests := true
+		for _, g := range s.files {
+			tests = tests && (s.to[g.at] != dir || s.test(g.file.Pos()))
+		}
 		if there != "" {
 			s.joins(dir, moving)
+		} else if tests {
+			s.because("only tests of it would be in %s", folderSaid(dir))
 		}
 	}
 }

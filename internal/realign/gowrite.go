@@ -225,9 +225,11 @@ func (s *goSplit) addImports(g *goFile, imports map[string]string) {
 			at = g.offset(last.Comment.End())
 		}
 		if len(group) == 0 {
+			text = "\n\n\t" + text
+		} else {
 			text = "\n\t" + text
 		}
-		s.edit(g.at, g.line(last.End()), at, at, "\n\t"+text)
+		s.edit(g.at, g.line(last.End()), at, at, text)
 	}
 }
 

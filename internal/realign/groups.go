@@ -1,7 +1,6 @@
 package realign
 
 import (
-	"fmt"
 	"maps"
 	"path"
 	"path/filepath"
@@ -14,6 +13,7 @@ import (
 	"dicaxon/internal/layout"
 	"dicaxon/internal/place"
 	"dicaxon/internal/placement"
+	"dicaxon/internal/rules"
 	"dicaxon/internal/scaffold"
 	"dicaxon/internal/workspace"
 )
@@ -41,7 +41,8 @@ type Left struct {
 	Line    int           `json:"line,omitempty"`
 	Says    string        `json:"says"`
 	Choices []string      `json:"choices,omitempty"`
-	Why     string        `json:"why,omitempty"` // it is not done, where that is not plain
+	Why     string        `json:"why,omitempty"`   // it is not done, where that is not plain
+	Asked   bool          `json:"asked,omitempty"` // somebody named the move
 }
 
 // mostChoices is how many ways to go on are named.
@@ -54,6 +55,7 @@ const mostChoices = 3
 func Groups(w *workspace.Workspace, least finding.Level, bring bool) (groups []Group, left []Left) {
 	for _, p := range w.Projects {
 		g := grouper{Workspace: w, project: p, gaps: gapsOf(p)}
+		var unseen *Group
 		for i := range p.Findings {
 			f := &p.Findings[i]
 			if f.Level > least && !(bring && f.Kind == finding.Extra) {
@@ -61,6 +63,10 @@ func Groups(w *workspace.Workspace, least finding.Level, bring bool) (groups []G
 			}
 			if bring {
 				f.Likely = false
+			}
+			if len(f.Unseen) > 0 {
+				unseen = g.unseen(unseen, f)
+				continue
 			}
 			if one, ok := g.group(f); ok {
 				groups = append(groups, one)
@@ -80,6 +86,11 @@ func Groups(w *workspace.Workspace, least finding.Level, bring bool) (groups []G
 			}
 			l.Choices = l.Choices[:min(len(l.Choices), mostChoices)]
 			left = append(left, l)
+		}
+		if unseen != nil {
+			at := unseen.Makes[0].Path
+			groups = slices.DeleteFunc(groups, func(o Group) bool { return len(o.Makes) == 1 && o.Makes[0].Path == at })
+			groups = append(groups, *unseen)
 		}
 	}
 	return groups, left
@@ -144,6 +155,26 @@ func (g *grouper) group(f *finding.Finding) (Group, bool) {
 		}
 	}
 	return one, len(one.Moves)+len(one.Makes)+len(one.Edits) > 0
+}
+
+// unseen adds what a finding says that no ignore file names to the one that is to be made:
+// what the layout starts it with, and a line for each that this does not name.
+func (g *grouper) unseen(one *Group, f *finding.Finding) *Group {
+	at := g.project.Folder.Path() + ".gitignore"
+	if one == nil {
+		one = &Group{Kind: f.Kind, Level: f.Level, Path: f.Path, Rule: f.Rule, Says: f.Message, Makes: g.made(at)}
+		if len(one.Makes) != 1 {
+			one.Makes = []changes.Make{{Path: at}}
+		}
+	}
+	text := &one.Makes[0].Text
+	named := strings.Split(*text, "\n")
+	for _, unseen := range f.Unseen {
+		if !slices.Contains(named, unseen) && !slices.Contains(named, "/"+unseen) && !slices.Contains(named, path.Base(unseen)+unseen[len(strings.TrimSuffix(unseen, "/")):]) {
+			*text += rules.NamePaths([]byte(*text), []string{unseen})
+		}
+	}
+	return one
 }
 
 // made gives what the layout starts at a path that a gap waits for.
@@ -294,63 +325,4 @@ func standsFor(word, with, text string) string {
 		}
 	}
 	return ""
-}
-
-// Asked makes a group of a move that somebody named; it says what is wrong with it.
-func Asked(w *workspace.Workspace, from, to string) (Group, error) {
-	n := w.Repository.Top.At(strings.TrimSuffix(from, "/"))
-	if n == nil {
-		return Group{}, fmt.Errorf("%s: there is no such file or folder", from)
-	}
-	from, into := strings.TrimSuffix(from, "/"), strings.HasSuffix(to, "/")
-	to = path.Clean(to)
-	if there := w.Repository.Top.At(to); there != nil && there.Folder != nil && into || there == nil && into && n.Folder == nil {
-		to = path.Join(to, path.Base(from)) // into that folder
-	}
-	if w.Repository.Top.At(to) != nil {
-		return Group{}, fmt.Errorf("%s is there already", to)
-	}
-	if n.Folder != nil {
-		from, to = from+"/", to+"/"
-	}
-	return Group{Kind: finding.Misplaced, Level: finding.Note, Path: from, Says: "you asked for it", Moves: []changes.Move{{From: from, To: to}}, Asked: true}, nil
-}
-
-// Beside joins moves that somebody named with groups of findings and what is left. A finding
-// about something that goes somewhere else, or whose place something else takes, is not told:
-// it is settled by those who named the move.
-func Beside(w *workspace.Workspace, asked, found []Group, left []Left) ([]Group, []Left) {
-	named := &changes.Plan{}
-	for _, g := range asked {
-		named.Moves = append(named.Moves, g.Moves...)
-	}
-	settled := func(at string) bool {
-		return slices.ContainsFunc(named.Moves, func(m changes.Move) bool { return m.To == at }) || gone(w, named, at)
-	}
-	found = slices.DeleteFunc(found, func(g Group) bool { return settled(g.Path) })
-	left = slices.DeleteFunc(left, func(l Left) bool {
-		return settled(l.Path) && (l.Kind == finding.Extra || l.Kind == finding.Misplaced || l.Kind == finding.Misnamed || l.Kind == finding.Missing)
-	})
-	return append(asked, found...), left
-}
-
-// gone says whether a plan moves a file, or every file of a folder.
-func gone(w *workspace.Workspace, p *changes.Plan, at string) bool {
-	n := w.Repository.Top.At(strings.TrimSuffix(at, "/"))
-	if n == nil {
-		return false
-	}
-	if n.Folder == nil {
-		return p.After(at) != at
-	}
-	all := true
-	for i := range n.Folder.Nodes {
-		one := &n.Folder.Nodes[i]
-		at := n.Folder.Path() + one.Name
-		if one.Folder != nil {
-			at += "/"
-		}
-		all = all && (one.Ignored || gone(w, p, at))
-	}
-	return all && len(n.Folder.Nodes) > 0
 }

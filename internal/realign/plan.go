@@ -59,7 +59,7 @@ func Compose(ctx context.Context, w *workspace.Workspace, groups []Group, left [
 
 // Leave is a group as it is told among what is left to people, and why.
 func (g *Group) Leave(why string) Left {
-	l := Left{Kind: g.Kind, Level: g.Level, Path: g.Path, Says: g.Says, Why: why}
+	l := Left{Kind: g.Kind, Level: g.Level, Path: g.Path, Says: g.Says, Why: why, Asked: g.Asked}
 	for _, m := range g.Moves {
 		l.Choices = append(l.Choices, m.To)
 	}

@@ -75,15 +75,22 @@ func (c *Call) tell(u *unseen) {
 		like = ", nor " + strings.Join(u.more, ", ")
 	}
 	message := "no ignore file names it" + like + ", so it will be committed"
-	if u.node.Ignored {
-		message = "git tracks it" + strings.Replace(like, "nor", "and", 1) + " all the same; `git rm --cached` takes it out and leaves it on the disk"
+	tracked := c.Tracks(c.Top.Path()+strings.TrimSuffix(u.at, "/"), u.node.Folder != nil)
+	if tracked {
+		message = "git tracks it" + strings.Replace(like, "nor", "and", 1)
+		if u.node.Ignored {
+			message += " all the same"
+		} else {
+			message += ", and no ignore file names it"
+		}
+		message += "; `git rm --cached` takes it out and leaves it on the disk"
 		if u.node.Folder == nil && (c.secretive(u.at) || len(refs.Credentials(c.textOf(u.at))) > 0) {
 			message += "; the history holds its keys too, so make them void where they came from"
 		}
 	}
 	f := c.report(u.at, 0, 0, &finding.Place{Path: ".gitignore"}, "%s", message)
-	if !u.node.Ignored {
-		f.Fix = c.unseen(append([]string{u.at}, u.more...))
+	if !tracked {
+		c.unseen(f, append([]string{u.at}, u.more...))
 	}
 	f.Entry, f.Why = u.entry.Path(), u.entry.Role
 	// What a program makes harms nobody; neither does what is only known in
@@ -96,14 +103,24 @@ func (c *Call) tell(u *unseen) {
 	}
 }
 
-// unseen gives the edit of the ignore file at the top that names paths; none where there is
-// no such file.
-func (c *Call) unseen(paths []string) []edit.Edit {
+// unseen puts right that no ignore file names paths: by an edit of the one at the top, or by
+// a new one.
+func (c *Call) unseen(f *finding.Finding, paths []string) {
 	n := c.node(".gitignore")
-	if n == nil || n.Kind != tree.File || strings.ContainsAny(strings.Join(paths, ""), "*?[]!#\\ ") {
-		return nil
+	switch {
+	case strings.ContainsAny(strings.Join(paths, ""), "*?[]!#\\ "):
+	case n == nil:
+		f.Unseen = paths
+	case n.Kind == tree.File:
+		text := c.textOf(".gitignore")
+		end := refs.Span{Start: int32(len(text)), End: int32(len(text))}
+		f.Fix = []edit.Edit{c.edit(".gitignore", end, NamePaths(text, paths))}
 	}
-	text := c.textOf(".gitignore")
+}
+
+// NamePaths gives the lines that an ignore file at a project's top needs to name paths of it,
+// for the end of its text.
+func NamePaths(text []byte, paths []string) string {
 	var add strings.Builder
 	if len(text) > 0 && text[len(text)-1] != '\n' {
 		add.WriteString("\n")
@@ -111,7 +128,7 @@ func (c *Call) unseen(paths []string) []edit.Edit {
 	for _, at := range paths {
 		add.WriteString("/" + at + "\n")
 	}
-	return []edit.Edit{c.edit(".gitignore", refs.Span{Start: int32(len(text)), End: int32(len(text))}, add.String())}
+	return add.String()
 }
 
 // samples are folders whose files only look like what they are called.

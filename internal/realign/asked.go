@@ -1,0 +1,100 @@
+package realign
+
+import (
+	"fmt"
+	"path"
+	"slices"
+	"strings"
+
+	"dicaxon/internal/changes"
+	"dicaxon/internal/finding"
+	"dicaxon/internal/names"
+	"dicaxon/internal/workspace"
+)
+
+// Asked makes a group of a move that somebody named; it says what is wrong with it.
+func Asked(w *workspace.Workspace, from, to string) (Group, error) {
+	n := w.Repository.Top.At(strings.TrimSuffix(from, "/"))
+	if n == nil {
+		return Group{}, fmt.Errorf("%s: there is no such file or folder", from)
+	}
+	from, into := strings.TrimSuffix(from, "/"), strings.HasSuffix(to, "/")
+	to = path.Clean(to)
+	if there := w.Repository.Top.At(to); there != nil && there.Folder != nil && into || there == nil && into && n.Folder == nil {
+		to = path.Join(to, path.Base(from)) // into that folder
+	}
+	if w.Repository.Top.At(to) != nil {
+		return Group{}, fmt.Errorf("%s is there already", to)
+	}
+	if n.Folder != nil {
+		from, to = from+"/", to+"/"
+	}
+	return Group{Kind: finding.Misplaced, Level: finding.Note, Path: from, Says: "you asked for it", Moves: []changes.Move{{From: from, To: to}}, Asked: true}, nil
+}
+
+// Beside joins moves that somebody named with groups of findings and what is left. A finding
+// about something that goes somewhere else, or whose place something else takes, is not told:
+// it is settled by those who named the move.
+func Beside(w *workspace.Workspace, asked, found []Group, left []Left) ([]Group, []Left) {
+	named := &changes.Plan{}
+	for _, g := range asked {
+		named.Moves = append(named.Moves, g.Moves...)
+	}
+	settled := func(at string) bool {
+		return slices.ContainsFunc(named.Moves, func(m changes.Move) bool { return m.To == at }) || gone(w, named, at)
+	}
+	found = slices.DeleteFunc(found, func(g Group) bool { return settled(g.Path) })
+	left = slices.DeleteFunc(left, func(l Left) bool {
+		return settled(l.Path) && (l.Kind == finding.Extra || l.Kind == finding.Misplaced || l.Kind == finding.Misnamed || l.Kind == finding.Missing)
+	})
+	return append(asked, found...), left
+}
+
+// gone says whether a plan moves a file, or every file of a folder.
+func gone(w *workspace.Workspace, p *changes.Plan, at string) bool {
+	n := w.Repository.Top.At(strings.TrimSuffix(at, "/"))
+	if n == nil {
+		return false
+	}
+	if n.Folder == nil {
+		return p.After(at) != at
+	}
+	all := true
+	for i := range n.Folder.Nodes {
+		one := &n.Folder.Nodes[i]
+		at := n.Folder.Path() + one.Name
+		if one.Folder != nil {
+			at += "/"
+		}
+		all = all && (one.Ignored || gone(w, p, at))
+	}
+	return all && len(n.Folder.Nodes) > 0
+}
+
+// WithTests lets the tests that lie beside a file go with it, where nobody said otherwise.
+func WithTests(w *workspace.Workspace, asked []Group) {
+	plan := &changes.Plan{}
+	for _, g := range asked {
+		plan.Moves = append(plan.Moves, g.Moves...)
+	}
+	for i := range asked {
+		m := asked[i].Moves[0]
+		dir, to := path.Dir(m.From), path.Dir(m.To)
+		if strings.HasSuffix(m.From, "/") || dir == to {
+			continue
+		}
+		stem, isTest := names.Testee(path.Base(m.From))
+		for _, name := range w.Repository.Top.Names(dir) {
+			of, test := names.Testee(name)
+			at := path.Join(dir, name)
+			if isTest || !test || of != stem || path.Ext(name) != path.Ext(m.From) || plan.After(at) != at || !w.Repository.Top.HasFile(at) {
+				continue
+			}
+			now, _ := names.Testee(path.Base(m.To))
+			goes := path.Join(to, strings.Replace(name, stem, now, 1))
+			if w.Repository.Top.At(goes) == nil && plan.Back().After(goes) == goes {
+				asked[i].Moves = append(asked[i].Moves, changes.Move{From: at, To: goes})
+			}
+		}
+	}
+}
