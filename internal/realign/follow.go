@@ -93,12 +93,24 @@ func (f *follower) edges() {
 
 // named writes anew the names by which a framework finds what moves.
 func (f *follower) named() {
+	stands := map[string]string{} // what a name stands for afterwards, "" for several
 	for _, n := range f.names {
 		if n.To == "" {
 			continue
 		}
+		to := f.plan.After(n.To)
+		name := n.Name
+		if to != n.To {
+			name = n.Anew(f.plan.After(n.From), to)
+		}
+		if other, known := stands[n.From+"\x00"+name]; known && other != to {
+			to = ""
+		}
+		stands[n.From+"\x00"+name] = to
+	}
+	for _, n := range f.names {
 		from, to := f.plan.After(n.From), f.plan.After(n.To)
-		if to == n.To && from == n.From {
+		if n.To == "" || to == n.To && from == n.From {
 			continue
 		}
 		text, err := f.tree.Text(n.From)
@@ -110,11 +122,14 @@ func (f *follower) named() {
 			continue
 		}
 		line, _ := refs.Place(text, n.Span)
-		if name == "" {
+		switch {
+		case name == "":
 			f.remark(n.From, line, "it names "+n.Name+", which goes to "+to+", where it is not found by a name like that")
-			continue
+		case stands[n.From+"\x00"+name] == "":
+			f.remark(n.From, line, "it names "+n.Name+", which goes to "+to+", where "+name+" would stand for something else, too")
+		default:
+			f.edit(n.From, line, int(n.Span.Start), int(n.Span.End), name)
 		}
-		f.edit(n.From, line, int(n.Span.Start), int(n.Span.End), name)
 	}
 }
 
