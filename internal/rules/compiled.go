@@ -17,6 +17,8 @@ import (
 type compiler struct {
 	out   string
 	roots []string // where sources may lie, whose paths below them are kept
+	// beside says that results come beside their sources, among what others write.
+	beside bool
 }
 
 // bundlers are programs that write files where the compiler's settings do not say.
@@ -46,6 +48,10 @@ func (c *Call) compilersOf(home, manifest string) (of compilers) {
 			continue
 		}
 		at := path.Join(home, name)
+		beside := c.inherited(at, "compilerOptions.outDir", 0) == ""
+		if noEmit := c.refsOf(at).Get("compilerOptions.noEmit"); beside && (noEmit == nil || noEmit.Value != "true") {
+			of.all = append(of.all, compiler{out: home, roots: []string{home}, beside: true})
+		}
 		for _, key := range []string{"compilerOptions.outDir", "compilerOptions.declarationDir"} {
 			out := c.inherited(at, key, 0)
 			if out == "" {
@@ -67,7 +73,7 @@ func (c *Call) compilersOf(home, manifest string) (of compilers) {
 			of.alone = of.alone || strings.Contains(k.Value, "tsc")
 		}
 	}
-	of.alone = of.alone && len(of.all) > 0
+	of.alone = of.alone && slices.ContainsFunc(of.all, func(one compiler) bool { return !one.beside })
 	return of
 }
 
@@ -106,16 +112,24 @@ var sourceEndings = []struct {
 	{".js", []string{".ts", ".tsx", ".js", ".jsx"}}, {".mjs", []string{".mts", ".mjs"}}, {".cjs", []string{".cts", ".cjs"}}, {".jsx", []string{".tsx", ".jsx"}}, {".json", []string{".json"}},
 }
 
+// writes gives the part of a path that lies below what a compiler writes to.
+func (one compiler) writes(at string) (below string, ok bool) {
+	if one.out == "." {
+		return at, true
+	}
+	return strings.CutPrefix(at, one.out+"/")
+}
+
 // compiles says whether a compiler of the package around a file writes a path:
 // written, where its source is there; known, where it would have to be.
 func (c *Call) compiles(from, at string) (written, known bool) {
 	all, alone := c.compilersFor(from)
 	for _, one := range all {
-		below, ok := strings.CutPrefix(at, one.out+"/")
+		below, ok := one.writes(at)
 		if !ok && at != one.out {
 			continue
 		}
-		known = known || alone
+		known = known || alone && !one.beside
 		if !ok || slices.ContainsFunc(one.roots, func(root string) bool { return c.isSourceOf(path.Join(root, below)) }) {
 			return true, true
 		}
@@ -142,7 +156,7 @@ func (c *Call) sourcesOf(from, at string) []string {
 	var all []string
 	compilers, _ := c.compilersFor(from)
 	for _, one := range compilers {
-		below, ok := strings.CutPrefix(at, one.out+"/")
+		below, ok := one.writes(at)
 		if ok && path.Ext(below) == "" { // a folder
 			for _, root := range one.roots {
 				all = append(all, path.Join(root, below))
