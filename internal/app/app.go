@@ -250,7 +250,7 @@ func wanted(o Options) func(finding.Kind, string) bool {
 // find pairs a project with its layout, explains what is left over, and runs the
 // layout's rules.
 func find(ctx context.Context, w *workspace.Workspace, p *workspace.Project, facts rules.Facts, store *refs.Store) error {
-	p.Placement = placement.Pair(placement.Input{Repository: w.Repository, Top: p.Folder, Layout: p.Layout, Commonplace: w.Commonplace, Answers: p.Answers, Apart: w.Apart(p), Store: store})
+	p.Placement = placement.Pair(placement.Input{Repository: w.Repository, Top: p.Folder, Layout: p.Layout, Commonplace: w.Commonplace, Answers: p.Answers, Named: p.Named, Apart: w.Apart(p), Store: store})
 	p.Files, p.Folders = p.Placement.Files, p.Placement.Folders
 	explained := reconcile.Run(p.Placement)
 	p.Moves = explained.Moves

@@ -103,6 +103,7 @@ type Entry struct {
 	Unit       string // the captured name that tells one unit from another
 	Starter    string
 	Shows      *lazy.Regexp
+	Lacks      *lazy.Regexp // what a text that it shows does not hold
 	NotHere    []NotHere
 	notHereOf  string     // the layout that wrote them
 	MadeBy     string     // a program; "" for a person
@@ -221,14 +222,18 @@ func (e *Entry) Anywhere() bool { return e.Deep && e.OnlyEnding() && e.Git == "c
 func (e *Entry) Name(env *Env) (string, bool) { return e.Spellings[0].Fill(env) }
 
 // Match says whether name fits one of the spellings; preferred is false when
-// it is not the first of them.
+// it is not the first of them. Of several the one counts that says most of the name, so
+// that tidesReducer.js is <topic>Reducer.js rather than <topic>.js.
 func (e *Entry) Match(name string, env *Env) (bound *Env, preferred, ok bool) {
+	bound, said := env, -1
 	for i := range e.Spellings {
-		if bound, ok := e.Spellings[i].Match(name, env); ok {
-			return bound, i == 0, true
+		if p := &e.Spellings[i]; p.Fixed > said {
+			if b, fits := p.Match(name, env); fits {
+				bound, preferred, ok, said = b, i == 0, true, p.Fixed
+			}
 		}
 	}
-	return env, false, false
+	return bound, preferred, ok
 }
 
 // Family gives the part of a layout's name before the slash.

@@ -79,7 +79,9 @@ func TestComplaints(t *testing.T) {
 		{"tree:\n  a**b: {role: R.}\n", `"**" goes in front as "**/"`},
 		{"tree:\n  a | b/: {role: R.}\n", `the spellings of one entry are all folders or all files`},
 		{"tree:\n  a: {role: R., tree: {b: {role: S.}}}\n", `"a" is a file; "tree" goes with a folder`},
-		{"tree:\n  a/: {role: R., shows: x}\n", `"a/" is a folder; "shows" and "starter" go with a file`},
+		{"tree:\n  a/: {role: R., shows: x}\n", `"a/" is a folder; "shows", "lacks" and "starter" go with a file`},
+		{"tree:\n  a.py: {role: R., lacks: x}\n", `"a.py": "lacks" goes with "shows"`},
+		{"tree:\n  a.py: {role: R., shows: x, lacks: \"(\"}\n", `lacks is no regular expression`},
 		{"tree:\n  a: {role: R., shows: '('}\n", `shows is no regular expression: missing closing )`},
 		{"tree:\n  a: {role: R., git: maybe}\n", `"maybe" is no git; it has committed, ignored`},
 		{"tree:\n  a/: {role: R., others: must}\n", `nothing unnamed can be wanted`},
@@ -213,6 +215,22 @@ func TestPatterns(t *testing.T) {
 		if got != c.want {
 			t.Errorf("%s on %q: got %q, want %q", c.pattern, c.name, got, c.want)
 		}
+	}
+}
+
+// TestSpellingThatSaysMost: of two spellings that fit, the one with more of the name in it
+// says what is captured; of texts that look alike, what a text lacks tells them apart.
+func TestSpellingThatSaysMost(t *testing.T) {
+	l := resolve(t, "tree:\n  <topic:camel>.js | <topic>Actions.js: {role: R., shows: 'type:', lacks: connect}\n")
+	e := l.Root.Entries[0]
+	for name, want := range map[string]string{"tidesActions.js": "tides", "tides.js": "tides"} {
+		bound, preferred, ok := e.Match(name, nil)
+		if got, _ := bound.Get("topic"); !ok || got != want || preferred != (name == "tides.js") {
+			t.Errorf("%s: %q", name, got)
+		}
+	}
+	if !e.ShownIn([]byte("type: 1")) || e.ShownIn([]byte("type: 1\nconnect()")) || e.ShownIn([]byte("connect()")) {
+		t.Error("what is shown is not told by what it lacks")
 	}
 }
 

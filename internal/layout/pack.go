@@ -39,6 +39,7 @@ type packedEntry struct {
 	Unit            string          `json:"u,omitempty"`
 	Starter         string          `json:"s,omitempty"`
 	Shows           string          `json:"sh,omitempty"`
+	Lacks           string          `json:"la,omitempty"`
 	NotHere         []packedNotHere `json:"nh,omitempty"`
 	MadeBy          string          `json:"mb,omitempty"`
 	Git             string          `json:"g,omitempty"`
@@ -72,6 +73,9 @@ func packEntry(e *Entry, layoutName, file string) packedEntry {
 	}
 	if e.Shows != nil {
 		p.Shows = e.Shows.String()
+	}
+	if e.Lacks != nil {
+		p.Lacks = e.Lacks.String()
 	}
 	if e.Starter != "" {
 		p.StartersOf, p.Marks = e.startersOf, &e.marks
@@ -131,6 +135,9 @@ func unpackEntry(p *packedEntry, layoutName, file string, own map[string]names.S
 	var err error
 	if p.Shows != "" {
 		e.Shows = lazy.New(p.Shows)
+	}
+	if p.Lacks != "" {
+		e.Lacks = lazy.New(p.Lacks)
 	}
 	if p.StartersOf != "" {
 		if e.starters, err = starters(p.StartersOf); err != nil {

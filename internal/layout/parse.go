@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strings"
 
+	"dicaxon/internal/lazy"
 	"dicaxon/internal/names"
 	"dicaxon/internal/source"
 )
@@ -157,7 +158,8 @@ func init() {
 		"like":     text("like", func(e *Entry) *string { return &e.like }),
 		"others":   readOthers,
 		"tree":     readTree,
-		"shows":    readShows,
+		"shows":    expression("shows", func(e *Entry) **lazy.Regexp { return &e.Shows }),
+		"lacks":    expression("lacks", func(e *Entry) **lazy.Regexp { return &e.Lacks }),
 		"not-here": readNotHere,
 		"git":      readGit,
 		"when":     func(p *parser, e *Entry, n *source.Node) (err error) { e.When, err = readCondition(p, n); return },

@@ -204,8 +204,11 @@ func (e *Entry) sane(n *source.Node) error {
 				return n.Errorf("%q is a file; %q goes with a folder, whose name ends in a slash", e.Key, key)
 			}
 		}
-	} else if e.given["shows"] || e.given["starter"] {
-		return n.Errorf(`%q is a folder; "shows" and "starter" go with a file`, e.Key)
+	} else if e.given["shows"] || e.given["lacks"] || e.given["starter"] {
+		return n.Errorf(`%q is a folder; "shows", "lacks" and "starter" go with a file`, e.Key)
+	}
+	if e.given["lacks"] && !e.given["shows"] {
+		return n.Errorf(`%q: "lacks" goes with "shows"`, e.Key)
 	}
 	if e.AtMost > 0 && e.AtLeast > e.AtMost {
 		return n.Errorf("%q: at-least is more than at-most", e.Key)
@@ -228,15 +231,18 @@ func readOthers(_ *parser, e *Entry, n *source.Node) (err error) {
 	return err
 }
 
-func readShows(_ *parser, e *Entry, n *source.Node) error {
-	s, err := n.String("shows")
-	if err != nil {
-		return err
+// expression reads a regular expression whose lines begin and end anywhere.
+func expression(key string, of func(*Entry) **lazy.Regexp) func(*parser, *Entry, *source.Node) error {
+	return func(_ *parser, e *Entry, n *source.Node) error {
+		s, err := n.String(key)
+		if err != nil {
+			return err
+		}
+		if *of(e), err = lazy.Compile("(?m)" + s); err != nil {
+			return n.Errorf("%s is no regular expression: %v", key, err)
+		}
+		return nil
 	}
-	if e.Shows, err = lazy.Compile("(?m)" + s); err != nil {
-		return n.Errorf("shows is no regular expression: %v", err)
-	}
-	return nil
 }
 
 func readGit(_ *parser, e *Entry, n *source.Node) error {

@@ -232,6 +232,8 @@ func (e *Entry) take(by *Entry) error {
 			e.Starter, e.starters, e.startersOf, e.marks = by.Starter, by.starters, by.startersOf, by.marks
 		case "shows":
 			e.Shows = by.Shows
+		case "lacks":
+			e.Lacks = by.Lacks
 		case "not-here":
 			e.NotHere, e.notHereOf = by.NotHere, by.Layout
 		case "made-by":

@@ -101,5 +101,5 @@ func (e *Entry) form() (*regexp.Regexp, error) {
 // is no part of it.
 func (e *Entry) ShownIn(text []byte) bool {
 	plain, _ := safe.WithoutMark(text)
-	return e.Shows.Match(plain)
+	return e.Shows.Match(plain) && (e.Lacks == nil || !e.Lacks.Match(plain))
 }

@@ -22,6 +22,8 @@ type Input struct {
 	Commonplace *layout.Layout
 	// Answers holds captured names that are settled, such as project=app.
 	Answers map[string]string
+	// Named says that somebody named the layout: what is not of it yet may become so.
+	Named bool
 	// Apart holds folders below Top that are projects of their own.
 	Apart map[*tree.Folder]bool
 	// Store remembers what files said in an earlier run; nil for nothing.

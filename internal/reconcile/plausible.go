@@ -44,6 +44,9 @@ func (r *reconciler) plausible(s *stray, h *home, t target) bool {
 	if t.makes == 1 && !t.leaves && h.evidence == Shown && here.Entry != nil && here.Entry.Unit != "" && strings.HasPrefix(h.path, s.Folder.Path()) {
 		return true
 	}
+	if r.Named && !s.drawn && h.evidence == Shown && t.idle <= 1 {
+		return true // its text shows it, and the layout is what somebody wants it to be
+	}
 	return t.makes == 0 || t.idle == 0 && len(h.gaps) > 0 && (h.evidence >= OfUnit || h.evidence == Contents && s.drawn)
 }
 
