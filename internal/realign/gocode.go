@@ -243,7 +243,11 @@ func (f *follower) bound(dir string, files []string) string {
 			if e.Ref.Value != "" {
 				called = e.Ref.Value
 			}
-			if used := g.selects(called, ours); used != "" {
+			used := g.selects(called, ours)
+			if called == "." {
+				used = g.uses(ours)
+			}
+			if used != "" {
 				return fmt.Sprintf("%s uses its %s", e.From, used)
 			}
 		}

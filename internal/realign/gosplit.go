@@ -131,6 +131,11 @@ func (s *goSplit) check() {
 			}
 		}
 	}
+	for _, g := range s.outside {
+		if i := g.imports(s.path(s.dir)); i != nil && i.Name != nil && i.Name.Name == "." {
+			s.because("%s imports it with a dot, so that nothing says what is of it", g.at)
+		}
+	}
 	s.pkg, _ = config.Check(s.path(s.dir), s.set, files, &s.info) // errors are of what others declare
 	for _, g := range s.files {
 		s.passedOver(g)

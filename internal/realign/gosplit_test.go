@@ -292,6 +292,7 @@ func TestPackagesThatStayWhole(t *testing.T) {
 		{"var A = 1", "var B = A", "b.go full/b.go", "and there is one in full/full.go"},
 		{"type t struct{}", "import \"x\"\nfunc F() bool { _, ok := x.F().(t); return ok }\nvar W = x.S{A: 1}\nvar T = t{}", "b.go b/b.go", ""},
 		{"var A = 1", "import \"x\"\nvar W = x.S{A: A}", "b.go b/b.go", "has the key A, which may be a field or what a.go declares"},
+		{"import . \"x\"\nvar A = 1", "var B = A", "b.go b/b.go", "not looked through"},
 		{"var A = 1", "var B = A", "b.go main.s/b.go", "main.s is no name"},
 	} {
 		tree := Texts{"go.mod": []byte("module example.com/ferry\n"), "a.go": []byte("package ferry\n" + c.a + "\n"), "b.go": []byte("package ferry\n" + c.b + "\n"),
@@ -305,6 +306,18 @@ func TestPackagesThatStayWhole(t *testing.T) {
 		all := strings.Join(said, "\n")
 		if c.why != "" && (len(edits) > 0 || !strings.Contains(all, c.why)) || c.why == "" && all != "" {
 			t.Errorf("%s | %s: %d edits; said %q, not %q", c.a, c.b, len(edits), all, c.why)
+		}
+	}
+}
+
+// TestDotsBeforeWhatLeaves: who imports a package with a dot names nothing of it.
+func TestDotsBeforeWhatLeaves(t *testing.T) {
+	tree := Texts{"go.mod": []byte("module example.com/ferry\n"), "port/a.go": []byte("package port\n\nvar A = 1\n"), "port/b.go": []byte("package port\n\nvar B = 1\n"),
+		"dot/dot.go": []byte("package dot\n\nimport . \"example.com/ferry/port\"\n\nvar F = B\n")}
+	for moves, breaks := range map[string]bool{"port/b.go port/b/b.go": true, "port/a.go port/a/a.go": false} {
+		_, remarks := Follow(refs.NewGraph(tree), tree, nil, &changes.Plan{Moves: movesOf(moves)})
+		if got := len(remarks) == 1 && remarks[0].Breaks && strings.Contains(remarks[0].Says, "dot/dot.go imports it with a dot"); got != breaks || !breaks && len(remarks) > 0 {
+			t.Errorf("%s: %v", moves, remarks)
 		}
 	}
 }
