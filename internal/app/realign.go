@@ -113,6 +113,7 @@ func settleOn(ctx context.Context, r *Report, groups []realign.Group, left []rea
 		bad := blamed(p, fresh)
 		doubted(p, bad)
 		if len(bad) == 0 {
+			p.Left = slices.DeleteFunc(p.Left, func(l realign.Left) bool { return ends(l, after, p) })
 			return &Realignment{r.Workspace, p, r.Totals, after.Totals}, nil
 		}
 		if round == mostRounds {
@@ -128,6 +129,21 @@ func settleOn(ctx context.Context, r *Report, groups []realign.Group, left []rea
 		}
 		groups = kept
 	}
+}
+
+// ends says whether a plan ends something that it was not made for.
+func ends(l realign.Left, after *Report, p *realign.Plan) bool {
+	if l.Asked || l.Why != "" {
+		return false
+	}
+	for _, project := range after.Projects {
+		if slices.ContainsFunc(project.Findings, func(f finding.Finding) bool {
+			return f.Kind == l.Kind && (f.Path == p.After(l.Path) || f.Path == l.Path)
+		}) {
+			return false
+		}
+	}
+	return true
 }
 
 // within keeps to what is about some paths.

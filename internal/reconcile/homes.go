@@ -234,7 +234,7 @@ func (r *reconciler) shows(s *stray, e *layout.Entry) bool {
 
 // at makes the home that a target is, with all that speaks for it.
 func (r *reconciler) at(s *stray, t target, evidence Evidence) home {
-	h := home{kind: finding.Misplaced, entry: t.entry, env: t.env, path: t.path + t.name, gaps: t.gaps, evidence: evidence,
+	h := home{kind: finding.Misplaced, entry: t.entry, env: t.env, path: t.path + r.between(s, t) + t.name, gaps: t.gaps, evidence: evidence,
 		slip: names.Apart, named: t.named, makes: t.makes, steps: steps(s.Folder.Path(), t.path)}
 	if s.Node().Folder != nil {
 		h.path += "/"
@@ -251,6 +251,32 @@ func (r *reconciler) at(s *stray, t target, evidence Evidence) home {
 	// A place that waits for this very name draws it out of any unit.
 	h.leaves = t.leaves && !h.wanted && h.evidence != OfUnit
 	return h
+}
+
+// between gives the folders that a stray keeps around it: those that the layout says nothing
+// of and that its package spells, where the folder it goes to may hold any.
+func (r *reconciler) between(s *stray, t target) string {
+	n := s.Node()
+	if n.Folder != nil || t.entry.Parent == nil || !slices.ContainsFunc(t.entry.Parent.Entries, func(e *layout.Entry) bool {
+		_, _, fits := e.Match(n.Name, t.env)
+		return e.Deep && fits
+	}) {
+		return ""
+	}
+	f := s.Folder
+	for ; f != nil; f = f.Parent {
+		if here, _ := r.Folder(f); here.State == placement.Placed || f == r.Top {
+			break
+		}
+	}
+	if f == nil || !strings.HasPrefix(t.path, f.Path()) {
+		return ""
+	}
+	below := strings.TrimPrefix(s.Folder.Path(), f.Path())
+	if tail(r.textOf(s).says, below) != strings.Count(below, "/") {
+		return ""
+	}
+	return below
 }
 
 // waiting notes the gap that a home would fill.

@@ -1,0 +1,56 @@
+package app_test
+
+import (
+	"slices"
+	"testing"
+
+	"dicaxon/internal/app"
+	"dicaxon/internal/finding"
+	"dicaxon/internal/treetest"
+)
+
+// TestBring brings small projects to a layout that somebody names: what a text shows, and
+// what its package spells, says where it goes.
+func TestBring(t *testing.T) {
+	redux := `{"name": "ferry", "dependencies": {"react": "^19.0.0", "react-dom": "^19.0.0", "react-redux": "^9.0.0", "redux": "^5.0.0"}}`
+	page := "import { createRoot } from 'react-dom/client';\nimport TidePanel from './TidePanel.js';\nimport { createStore } from 'redux';\nimport tides from './tidesReducer.js';\nconst store = createStore(tides);\ncreateRoot(document.body).render(<TidePanel store={store} />);\n"
+	for name, c := range map[string]struct {
+		layout string
+		files  map[string]string
+		moves  []string
+		left   []string
+	}{
+		"components by what they know": {"react/roles", map[string]string{"package.json": redux, "index.html": "<!doctype html><div id=app></div>\n", "src/index.js": page,
+			"src/TideTable.js":    "export default function TideTable({ rows }) {\n  return <ul>{rows.map((r) => <li key={r}>{r}</li>)}</ul>;\n}\n",
+			"src/TidePanel.js":    "import { useSelector } from 'react-redux';\nimport TideTable from './TideTable.js';\nexport default function TidePanel() {\n  const rows = useSelector((s) => s);\n  return <TideTable rows={rows} />;\n}\n",
+			"src/tidesActions.js": "export const asked = () => ({ type: 'asked' });\n", "src/tidesReducer.js": "export default function tides(state = [], action) {\n  switch (action.type) {\n    default:\n      return state;\n  }\n}\n"},
+			[]string{"src/TidePanel.js > src/containers/TidePanel.js", "src/TideTable.js > src/components/TideTable.js", "src/tidesActions.js > src/actions/tidesActions.js", "src/tidesReducer.js > src/reducers/tidesReducer.js"}, []string{"missing src/store.js"}},
+		"models with a folder of their own": {"laravel/models-folder", map[string]string{"composer.json": `{"require": {"laravel/framework": "^12.0"}, "autoload": {"psr-4": {"App\\": "app/"}}}`, "artisan": "<?php\n", "routes/web.php": "<?php\n",
+			"app/Berth.php":      "<?php\n\nnamespace App;\n\nuse App\\Crew\\Pilot;\nuse Illuminate\\Database\\Eloquent\\Model;\n\nclass Berth extends Model\n{\n    public Pilot $pilot;\n}\n",
+			"app/Crew/Pilot.php": "<?php\n\nnamespace App\\Crew;\n\nuse Illuminate\\Database\\Eloquent\\Model;\n\nclass Pilot extends Model\n{\n}\n"},
+			[]string{"app/Berth.php > app/Models/Berth.php", "app/Crew/Pilot.php > app/Models/Crew/Pilot.php"}, nil},
+	} {
+		t.Run(name, func(t *testing.T) {
+			r, err := app.Realign(t.Context(), treetest.Make(t, c.files), app.RealignOptions{Options: app.Options{Layout: c.layout}, Least: finding.Warning, Findings: true})
+			if err != nil {
+				t.Fatal(err)
+			}
+			var moves, left []string
+			for _, m := range r.Moves {
+				moves = append(moves, m.From+" > "+m.To)
+			}
+			for _, l := range r.Left {
+				if l.Level < finding.Note && l.Kind != finding.Dangling {
+					left = append(left, string(l.Kind)+" "+l.Path)
+				}
+			}
+			slices.Sort(moves)
+			if !slices.Equal(moves, c.moves) || c.left != nil && !slices.Equal(left, c.left) {
+				t.Errorf("%s: moves %q, not %q; left %q", name, moves, c.moves, left)
+			}
+			for _, rm := range r.Remarks {
+				t.Errorf("%s: %s:%d %s", name, rm.Path, rm.Line, rm.Says)
+			}
+		})
+	}
+}
