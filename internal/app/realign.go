@@ -69,7 +69,7 @@ func Realign(ctx context.Context, at string, o RealignOptions) (*Realignment, er
 		found, left = within(found, others, o.Paths)
 		groups, left = realign.Beside(r.Workspace, groups, found, left)
 	}
-	plan, err := settleOn(ctx, r, groups, left, o.Options)
+	plan, err := settleOn(ctx, r, groups, left, o.Options, o.Findings)
 	if err != nil || o.Wants == nil {
 		return plan, err
 	}
@@ -79,7 +79,7 @@ func Realign(ctx context.Context, at string, o RealignOptions) (*Realignment, er
 			wanted = append(wanted, plan.Groups[i])
 		}
 	}
-	return settleOn(ctx, r, wanted, nil, o.Options)
+	return settleOn(ctx, r, wanted, nil, o.Options, o.Findings)
 }
 
 // checked is Check with every finding told by itself, and nothing taken from memory.
@@ -90,7 +90,7 @@ func checked(ctx context.Context, at string, o Options) (*Report, error) {
 
 // settleOn makes a plan of groups that does what it says: what would bring new findings, or
 // would not end its own, is left.
-func settleOn(ctx context.Context, r *Report, groups []realign.Group, left []realign.Left, o Options) (*Realignment, error) {
+func settleOn(ctx context.Context, r *Report, groups []realign.Group, left []realign.Left, o Options, bring bool) (*Realignment, error) {
 	for round := 0; ; round++ {
 		p := realign.Compose(ctx, r.Workspace, groups, left)
 		groups, left = p.Groups, p.Left
@@ -110,10 +110,20 @@ func settleOn(ctx context.Context, r *Report, groups []realign.Group, left []rea
 			}
 			fresh = newBeyond(fresh, same, p)
 		}
+		var expected []finding.Finding // of the layout that the project is brought to
+		if bring {
+			own := toEnd(p)
+			hinders := func(f finding.Finding) bool { return breaks(&f) || own[string(f.Kind)+" "+f.Path] }
+			expected = slices.DeleteFunc(slices.Clone(fresh), hinders)
+			fresh = slices.DeleteFunc(fresh, func(f finding.Finding) bool { return !hinders(f) })
+		}
 		bad := blamed(p, fresh)
 		doubted(p, bad)
 		if len(bad) == 0 {
 			p.Left = slices.DeleteFunc(p.Left, func(l realign.Left) bool { return ends(l, after, p) })
+			for _, f := range expected {
+				p.Left = append(p.Left, realign.Left{Kind: f.Kind, Level: f.Level, Path: f.Path, Line: f.Line, Says: "then " + f.Message})
+			}
 			return &Realignment{r.Workspace, p, r.Totals, after.Totals}, nil
 		}
 		if round == mostRounds {
@@ -129,6 +139,13 @@ func settleOn(ctx context.Context, r *Report, groups []realign.Group, left []rea
 		}
 		groups = kept
 	}
+}
+
+// breaks says whether a finding means that what worked before a plan does not work after it:
+// something leads nowhere, or what the framework asks for is not there. Others are no more
+// than what a layout wants.
+func breaks(f *finding.Finding) bool {
+	return f.Kind == finding.Dangling || f.Level == finding.Error
 }
 
 // ends says whether a plan ends something that it was not made for.
@@ -165,7 +182,11 @@ func within(groups []realign.Group, left []realign.Left, paths []string) ([]real
 // sameness tells findings apart that a check says before and after: what it is about, where
 // that lies then.
 func sameness(f *finding.Finding, after func(string) string) string {
-	return strings.Join([]string{string(f.Kind), f.Level.String(), after(f.Path), f.Rule, f.Entry, f.About}, "\x00")
+	entry := f.Entry
+	if f.Rule != "" { // which may find it anywhere
+		entry = ""
+	}
+	return strings.Join([]string{string(f.Kind), f.Level.String(), after(f.Path), f.Rule, entry, f.About}, "\x00")
 }
 
 func asIs(at string) string { return at }

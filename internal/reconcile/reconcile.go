@@ -258,26 +258,41 @@ func (r *reconciler) unexplained(rest []stray) {
 const mostWithin = 2000
 
 // scatter looks for what is wanted elsewhere among the files of a folder without
-// a place, and says whether that is all it holds.
+// a place, and says whether that is all it holds. Where somebody named the layout, what a
+// text shows is enough, and a part of the files may have a home.
 func (r *reconciler) scatter(f *tree.Folder) bool {
 	within := r.filesOf(nil, f)
 	if len(within) == 0 {
 		return false
 	}
-	found := make([]*home, len(within))
+	least := Exact
+	if r.Named {
+		least = Shown
+	}
+	found, whole := make([]*home, len(within)), true
 	for i := range within {
-		s := &within[i]
-		homes := slices.DeleteFunc(r.homes(s), func(h home) bool { return h.evidence < Exact && len(h.gaps) == 0 || h.wanted && r.taken[h.gaps[0]] })
-		if len(homes) != 1 {
-			return false
+		homes := slices.DeleteFunc(r.homes(&within[i]), func(h home) bool {
+			return h.evidence < least && len(h.gaps) == 0 || h.wanted && r.taken[h.gaps[0]]
+		})
+		if r.Named { // one place, whichever entry it is there
+			slices.SortStableFunc(homes, func(a, b home) int { return better(&a, &b) })
+			homes = slices.CompactFunc(homes, func(a, b home) bool { return a.path == b.path })
 		}
-		found[i] = &homes[0]
+		if len(homes) == 1 {
+			found[i] = &homes[0]
+		}
+		whole = whole && found[i] != nil
+	}
+	if !whole && !r.Named {
+		return false
 	}
 	for i, h := range found {
-		r.carry(&within[i], h)
-		r.say(r.astray(&within[i], h, []string{h.path}))
+		if h != nil {
+			r.carry(&within[i], h)
+			r.say(r.astray(&within[i], h, []string{h.path}))
+		}
 	}
-	return true
+	return whole
 }
 
 // filesOf lists the files below a folder that has no place.
