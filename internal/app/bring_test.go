@@ -29,6 +29,11 @@ func TestBring(t *testing.T) {
 			"app/Berth.php":      "<?php\n\nnamespace App;\n\nuse App\\Crew\\Pilot;\nuse Illuminate\\Database\\Eloquent\\Model;\n\nclass Berth extends Model\n{\n    public Pilot $pilot;\n}\n",
 			"app/Crew/Pilot.php": "<?php\n\nnamespace App\\Crew;\n\nuse Illuminate\\Database\\Eloquent\\Model;\n\nclass Pilot extends Model\n{\n}\n"},
 			[]string{"app/Berth.php > app/Models/Berth.php", "app/Crew/Pilot.php > app/Models/Crew/Pilot.php"}, nil},
+		"one module of an application": {"flask/package", map[string]string{"requirements.txt": "flask\n", ".flaskenv": "FLASK_APP=site.py\n", "site.py": "from flask import Flask, render_template\n\napp = Flask(__name__)\n\n\n@app.route(\"/\")\ndef index():\n    return render_template(\"index.html\")\n",
+			"templates/index.html": "<!doctype html>{{ 1 }}\n", "static/main.css": "body {}\n"},
+			[]string{"site.py > app/__init__.py", "static/ > app/static/", "templates/ > app/templates/"}, nil},
+		"what belongs together stays so": {"flask/package", map[string]string{"requirements.txt": "flask\n", "site.py": "from flask import Flask\n\napp = Flask(__name__)\nfolder = \"static\"\n",
+			"templates/index.html": "<!doctype html>{{ 1 }}\n", "static/main.css": "body {}\n"}, nil, nil},
 	} {
 		t.Run(name, func(t *testing.T) {
 			r, err := app.Realign(t.Context(), treetest.Make(t, c.files), app.RealignOptions{Options: app.Options{Layout: c.layout}, Least: finding.Warning, Findings: true})

@@ -119,6 +119,9 @@ func settleOn(ctx context.Context, r *Report, groups []realign.Group, left []rea
 		}
 		bad := blamed(p, fresh)
 		doubted(p, bad)
+		if bring {
+			together(r.Workspace, p, bad)
+		}
 		if len(bad) == 0 {
 			p.Left = slices.DeleteFunc(p.Left, func(l realign.Left) bool { return ends(l, after, p) })
 			for _, f := range expected {
@@ -139,6 +142,37 @@ func settleOn(ctx context.Context, r *Report, groups []realign.Group, left []rea
 		}
 		groups = kept
 	}
+}
+
+// together leaves what would come to the same new folder as something that is left: what
+// an application is made of finds its parts from where it lies.
+func together(w *workspace.Workspace, p *realign.Plan, bad map[int]string) {
+	left := map[string]string{}
+	for k := range bad {
+		for _, m := range p.Groups[k].Moves {
+			if at := newFolder(w, m.To); at != "" {
+				left[at] = m.From
+			}
+		}
+	}
+	for k := range p.Groups {
+		g := &p.Groups[k]
+		for _, m := range g.Moves {
+			if with := left[newFolder(w, m.To)]; with != "" && bad[k] == "" && !g.Asked {
+				bad[k] = "it goes to a new folder with " + with + ", which is left"
+			}
+		}
+	}
+}
+
+// newFolder gives the first folder on the way to a path that is not there, "" where all are.
+func newFolder(w *workspace.Workspace, at string) string {
+	for i, c := range strings.TrimSuffix(at, "/") {
+		if c == '/' && w.Repository.Top.At(at[:i]) == nil {
+			return at[:i]
+		}
+	}
+	return ""
 }
 
 // breaks says whether a finding means that what worked before a plan does not work after it:

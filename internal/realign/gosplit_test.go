@@ -25,6 +25,12 @@ func main() {
 	tides := table()
 	fmt.Println(tides, berths(table()))
 }
+-- Makefile --
+build:
+	go build -o bin/ferry -trimpath .
+	go vet ./...
+-- .github/workflows/ci.yml --
+run: go run . --check && go test ./...
 -- tides.go --
 package main
 
@@ -54,6 +60,12 @@ func berths(tides []int) berth {
 	return berth{tides}
 }
 `, `
+-- Makefile --
+build:
+	go build -o bin/ferry -trimpath ./cmd/ferry
+	go vet ./...
+-- .github/workflows/ci.yml --
+run: go run ./cmd/ferry --check && go test ./...
 -- cmd/ferry/main.go --
 package main
 

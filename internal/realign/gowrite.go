@@ -49,6 +49,11 @@ func (s *goSplit) write() {
 	for _, g := range s.outside {
 		s.follower.outsideUses(s, g)
 	}
+	for to, name := range s.names {
+		if name == "main" && to != s.dir {
+			s.started(to)
+		}
+	}
 }
 
 // nameOf gives what something is called afterwards.

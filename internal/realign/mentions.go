@@ -86,7 +86,7 @@ func (f *follower) holdsPython(at string) bool {
 // and lists, not code, and no prose.
 func namesPaths(at string) bool {
 	switch base := path.Base(at); {
-	case base == "Procfile", base == "Makefile", base == "CODEOWNERS", base == "MANIFEST.in", strings.HasPrefix(base, "Dockerfile"), strings.HasSuffix(base, ".Dockerfile"), strings.HasPrefix(base, ".env"), base == "justfile", strings.HasSuffix(base, "ignore"):
+	case base == "Procfile", base == "Makefile", base == "CODEOWNERS", base == "MANIFEST.in", strings.HasPrefix(base, "Dockerfile"), strings.HasSuffix(base, ".Dockerfile"), strings.HasPrefix(base, ".env"), base == ".flaskenv", base == "justfile", strings.HasSuffix(base, "ignore"):
 		return true
 	}
 	switch path.Ext(at) {

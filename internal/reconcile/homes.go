@@ -9,6 +9,7 @@ import (
 	"dicaxon/internal/layout"
 	"dicaxon/internal/names"
 	"dicaxon/internal/placement"
+	"dicaxon/internal/refs"
 	"dicaxon/internal/tree"
 )
 
@@ -53,9 +54,15 @@ func (r *reconciler) shown(all []home, s *stray) []home {
 	if n.Folder != nil {
 		return all
 	}
+	if r.Named {
+		all = r.becoming(all, s)
+	}
 	for i := range r.Gaps {
 		g := &r.Gaps[i]
 		name, complete := g.Name()
+		if refs.IsIndex(name) && g.Folder == s.Folder {
+			continue // what stands for its folder lacks for itself, not under another name
+		}
 		if g.Entry.Shows == nil || r.taken[i] || !complete || name == n.Name || path.Ext(name) != path.Ext(n.Name) || !agree(g.Env, r.around(s)) || !r.shows(s, g.Entry) {
 			continue
 		}
@@ -66,6 +73,29 @@ func (r *reconciler) shown(all []home, s *stray) []home {
 			h.says = "its text shows that it is " + name
 		}
 		all = append(all, r.filling(h, i))
+	}
+	return all
+}
+
+// becoming finds what a file becomes by its text where the folder for it is still to be made:
+// the one module of an application is the first of its package.
+func (r *reconciler) becoming(all []home, s *stray) []home {
+	n := s.Node()
+	for _, e := range r.Layout.Entries {
+		if e.Folder || e.Shows == nil || e.Parent == nil {
+			continue
+		}
+		name := e.Spellings[0].Exact
+		if name == "" || name == n.Name || path.Ext(name) != path.Ext(n.Name) || !e.Need.Wanted() || !r.shows(s, e) {
+			continue
+		}
+		for _, t := range r.reach(s, e, name, Shown) {
+			if t.folder == nil && t.idle == 0 {
+				h := r.at(s, t, Shown)
+				h.says = "its text shows that it is " + name
+				all = append(all, h)
+			}
+		}
 	}
 	return all
 }

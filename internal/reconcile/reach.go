@@ -186,10 +186,11 @@ func (r *reconciler) stepTo(t target, c *layout.Entry, name string) (target, boo
 }
 
 // unmade adds the folder of a unit that is wanted and not there, called as its
-// entry is where nothing tells its name.
+// entry is where nothing tells its name. Others may come to it, too, where somebody named
+// the layout.
 func (r *reconciler) unmade(all []target, t target, c *layout.Entry) []target {
 	i, wanted := r.gapFor[gapKey{t.folder, c}]
-	if !wanted || r.taken[i] || len(all) > 0 {
+	if !wanted || r.taken[i] && !r.Named || len(all) > 0 {
 		return all
 	}
 	to := t
