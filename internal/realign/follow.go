@@ -49,6 +49,8 @@ func Follow(graph *refs.Graph, tree refs.Tree, named []rules.Named, p *changes.P
 	f.after = refs.NewGraph(f.moved)
 	f.edges()
 	f.mentions()
+	f.compiled()
+	f.globs()
 	f.named()
 	f.doubts()
 	f.edits = settle(f.edits)

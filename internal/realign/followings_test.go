@@ -1,5 +1,12 @@
 package realign
 
+import (
+	"testing"
+
+	"dicaxon/internal/changes"
+	"dicaxon/internal/refs"
+)
+
 // moreFollowings are those of the other languages, of pages and of settings.
 var moreFollowings = []following{
 	{"PHP: a class goes to another namespace", "app/Berth.php app/Models/Berth.php", `
@@ -176,6 +183,32 @@ COPY site/web/ /srv/
 -- .github/workflows/ci.yml --
 run: ls site/web/app.js
 `},
+	{"TypeScript: what is compiled of a source", "index.ts src/index.ts lib/card.ts lib/cards/card.ts", `
+-- package.json --
+{
+  "main": "obj/index.js",
+  "types": "./obj/index.d.ts",
+  "exports": {"./card": "./obj/lib/card.js", "./other": "./other/index.js"},
+  "bin": "run.js"
+}
+-- tsconfig.json --
+{"compilerOptions": {"outDir": "obj", "rootDir": "."}}
+-- run.js --
+-- index.ts --
+export const x = 1;
+-- lib/card.ts --
+export const y = 1;
+-- other/index.ts --
+export const z = 1;
+`, `
+-- package.json --
+{
+  "main": "obj/src/index.js",
+  "types": "./obj/src/index.d.ts",
+  "exports": {"./card": "./obj/lib/cards/card.js", "./other": "./other/index.js"},
+  "bin": "run.js"
+}
+`},
 	{"dbt: a model gets another name", "models/berths.sql models/marts/dim_berths.sql", `
 -- dbt_project.yml --
 name: ferry
@@ -188,4 +221,13 @@ select * from {{ ref('berths') }}
 -- models/calls.sql --
 select * from {{ ref('dim_berths') }}
 `},
+}
+
+// TestPatternsThatFitNothing: a script whose pattern fits no file any more is told.
+func TestPatternsThatFitNothing(t *testing.T) {
+	tree := Texts{"package.json": []byte("{\n  \"scripts\": {\"test\": \"mocha '*.test.js' lib/*.js **/*.mjs\"}\n}\n"), "a.test.ts": nil, "lib/a.js": nil, "lib/b.js": nil}
+	_, remarks := Follow(refs.NewGraph(tree), tree, nil, &changes.Plan{Moves: movesOf("a.test.ts test/a.test.ts lib/a.js a.js")})
+	if len(remarks) != 1 || remarks[0].Line != 2 || remarks[0].Says != "no file fits *.test.js any more" {
+		t.Errorf("%v", remarks)
+	}
 }
