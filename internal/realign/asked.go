@@ -44,10 +44,35 @@ func Beside(w *workspace.Workspace, asked, found []Group, left []Left) ([]Group,
 		return slices.ContainsFunc(named.Moves, func(m changes.Move) bool { return m.To == at }) || gone(w, named, at)
 	}
 	found = slices.DeleteFunc(found, func(g Group) bool { return settled(g.Path) })
+	for i := range found {
+		if len(found[i].Moves) == 1 {
+			found[i].Moves = remaining(w, named, found[i].Moves[0])
+		}
+	}
 	left = slices.DeleteFunc(left, func(l Left) bool {
 		return settled(l.Path) && (l.Kind == finding.Extra || l.Kind == finding.Misplaced || l.Kind == finding.Misnamed || l.Kind == finding.Missing)
 	})
 	return append(asked, found...), left
+}
+
+// remaining gives the moves of what is left of a folder beside what somebody named in it.
+func remaining(w *workspace.Workspace, named *changes.Plan, m changes.Move) []changes.Move {
+	n := w.Repository.Top.At(strings.TrimSuffix(m.From, "/"))
+	if n == nil || n.Folder == nil || !slices.ContainsFunc(named.Moves, func(o changes.Move) bool { return inside(o.From, m.From) }) {
+		return []changes.Move{m}
+	}
+	var all []changes.Move
+	for i := range n.Folder.Nodes {
+		one := &n.Folder.Nodes[i]
+		name := one.Name
+		if one.Folder != nil {
+			name += "/"
+		}
+		if at := m.From + name; !one.Ignored && !gone(w, named, at) {
+			all = append(all, remaining(w, named, changes.Move{From: at, To: m.To + name})...)
+		}
+	}
+	return all
 }
 
 // gone says whether a plan moves a file, or every file of a folder.

@@ -35,12 +35,12 @@ func NamedFiles(ctx context.Context, of *workspace.Project) []Named {
 			continue
 		}
 		c.project = p
-		if c.paths["where"] != nil && len(c.files("where")) == 0 {
-			continue
-		}
+		// Where the layout's own place is not there, a name may mean something else; what it
+		// does lead to all the same it leads to.
+		elsewhere := c.paths["where"] != nil && len(c.files("where")) == 0
 		for _, s := range c.spoken(c.files("files")) {
 			found := c.namedBy(s)
-			if found == nil { // it stands for what is not there, or comes from elsewhere
+			if found == nil && !elsewhere { // it stands for what is not there, or comes from elsewhere
 				found = []Named{{From: s.file.path, Span: s.at, Name: s.name}}
 			}
 			all = append(all, found...)
