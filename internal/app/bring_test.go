@@ -5,6 +5,7 @@ import (
 	"testing"
 
 	"dicaxon/internal/app"
+	"dicaxon/internal/changes"
 	"dicaxon/internal/finding"
 	"dicaxon/internal/treetest"
 )
@@ -57,5 +58,38 @@ func TestBring(t *testing.T) {
 				t.Errorf("%s: %s:%d %s", name, rm.Path, rm.Line, rm.Says)
 			}
 		})
+	}
+}
+
+// TestConstantsFollow moves a file of Ruby whose constant its path spells: it says where it
+// lies then, unless a name would no longer be found.
+func TestConstantsFollow(t *testing.T) {
+	for name, c := range map[string]struct {
+		pilot, other string
+		want         string // what the moved file says, "" where it is left to people
+	}{
+		"modules around a class":            {"module Crew\n  class Pilot < ApplicationRecord\n    WATCH = 4\n  end\nend\n", "", "module Harbour\n  class Pilot < ApplicationRecord\n    WATCH = 4\n  end\nend\n"},
+		"a name found by what is around it": {"module Crew\n  class Pilot < Person\n  end\nend\n", "module Crew\n  class Person < ApplicationRecord\n  end\nend\n", ""},
+		"another file names it":             {"module Crew\n  class Pilot < ApplicationRecord\n  end\nend\n", "module Crew\n  class Person < Crew::Pilot\n  end\nend\n", ""},
+	} {
+		files := map[string]string{
+			"Gemfile": "source \"https://rubygems.org\"\ngem \"rails\", \"~> 8.1\"\n", "config/application.rb": "module Ferry\n  class Application < Rails::Application\n  end\nend\n", "config/routes.rb": "Rails.application.routes.draw do\nend\n",
+			"app/models/application_record.rb": "class ApplicationRecord < ActiveRecord::Base\nend\n", "app/models/crew/pilot.rb": c.pilot,
+		}
+		if c.other != "" {
+			files["app/models/crew/person.rb"] = c.other
+		}
+		root := treetest.Make(t, files)
+		r, err := app.Realign(t.Context(), root, app.RealignOptions{Options: app.Options{Layout: "rails/app"}, Moves: []changes.Move{{From: "app/models/crew/pilot.rb", To: "app/models/harbour/pilot.rb"}}})
+		if err != nil {
+			t.Fatal(err)
+		}
+		all, err := app.Changes(r.Workspace, &r.Plan.Plan)
+		if err != nil || len(all) != 1 {
+			t.Fatal(all, err)
+		}
+		if got := string(all[0].New); c.want != "" && (got != c.want || len(r.Remarks) > 0) || c.want == "" && (got != c.pilot || len(r.Remarks) == 0) {
+			t.Errorf("%s: %s%v", name, got, r.Remarks)
+		}
 	}
 }

@@ -101,6 +101,11 @@ func settleOn(ctx context.Context, r *Report, groups []realign.Group, left []rea
 		if err != nil {
 			return nil, err
 		}
+		if respelt(r.Workspace, p, after) {
+			if after, err = madeSo(ctx, r.Workspace, &p.Plan, o); err != nil {
+				return nil, err
+			}
+		}
 		fresh := newFindings(r, after, p)
 		if len(fresh) > 0 && round == 0 {
 			// What a check says of a tree that is not on the disk may differ.
@@ -142,6 +147,19 @@ func settleOn(ctx context.Context, r *Report, groups []realign.Group, left []rea
 		}
 		groups = kept
 	}
+}
+
+// respelt lets files that a plan moves say where they lie then, and says whether any does so.
+func respelt(w *workspace.Workspace, p *realign.Plan, after *Report) bool {
+	any := false
+	for _, project := range after.Projects {
+		for i := range project.Findings {
+			if f := &project.Findings[i]; len(f.Respelt) > 0 && p.Back().After(f.Path) != f.Path {
+				any = p.Also(w, f.Respelt) || any
+			}
+		}
+	}
+	return any
 }
 
 // together leaves what would come to the same new folder as something that is left: what

@@ -57,6 +57,25 @@ func Compose(ctx context.Context, w *workspace.Workspace, groups []Group, left [
 	return p
 }
 
+// Also adds edits of the files as they lie after the plan, and says which of them it can: not
+// those within what other edits bring.
+func (p *Plan) Also(w *workspace.Workspace, edits []edit.Edit) bool {
+	back, by := p.Back(), edit.ByFile(p.Edits)
+	var all []edit.Edit
+	for _, e := range edits {
+		e.Path = back.After(e.Path)
+		start, end, known := before(by[e.Path], e.Start, e.End)
+		if !known {
+			return false
+		}
+		e.Start, e.End = start, end
+		all = append(all, e)
+	}
+	p.Edits = settle(append(p.Edits, all...))
+	p.see(w)
+	return true
+}
+
 // Leave is a group as it is told among what is left to people, and why.
 func (g *Group) Leave(why string) Left {
 	l := Left{Kind: g.Kind, Level: g.Level, Path: g.Path, Says: g.Says, Why: why, Asked: g.Asked}

@@ -111,7 +111,8 @@ func (c *Call) constantOf(f file) {
 		into.More = len(into.Also)
 		return
 	}
-	c.report(f.path, at.Line, at.Column, nil, "it declares %s, but its path says %s, by which it is loaded", said, wanted)
+	told := c.report(f.path, at.Line, at.Column, nil, "it declares %s, but its path says %s, by which it is loaded", said, wanted)
+	told.Respelt = c.constantRespelt(f.path, said, wanted)
 	if strings.EqualFold(said, wanted) {
 		if c.lost == nil {
 			c.lost = map[string]int{}
