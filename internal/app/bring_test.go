@@ -1,7 +1,9 @@
 package app_test
 
 import (
+	"fmt"
 	"slices"
+	"strings"
 	"testing"
 
 	"dicaxon/internal/app"
@@ -90,6 +92,40 @@ func TestConstantsFollow(t *testing.T) {
 		}
 		if got := string(all[0].New); c.want != "" && (got != c.want || len(r.Remarks) > 0) || c.want == "" && (got != c.pilot || len(r.Remarks) == 0) {
 			t.Errorf("%s: %s%v", name, got, r.Remarks)
+		}
+	}
+}
+
+// TestFellows: tests and declarations beside a file go with it, unless somebody says
+// otherwise; what a program makes is told not to follow.
+func TestFellows(t *testing.T) {
+	files := map[string]string{"package.json": "{}", "lib/berth.js": "module.exports = 1\n", "lib/berth.d.ts": "export {}\n", "lib/berth.test.js": "require('./berth')\n", "lib/berth.css": "", "lib/berths.js": "require('./berth')\n",
+		"dist/all.js": "require('./one')\n", "dist/one.js": "\n"}
+	for call, want := range map[string][]string{
+		"lib/berth.js lib/quay/pier.js":                                       {"lib/berth.d.ts > lib/quay/pier.d.ts", "lib/berth.js > lib/quay/pier.js", "lib/berth.test.js > lib/quay/pier.test.js"},
+		"lib/berth.js lib/quay/berth.js lib/berth.test.js test/berth.test.js": {"lib/berth.d.ts > lib/quay/berth.d.ts", "lib/berth.js > lib/quay/berth.js", "lib/berth.test.js > test/berth.test.js"},
+		"lib/berth.js lib/pier.js":                                            {"lib/berth.js > lib/pier.js"},
+		"dist/one.js dist/two/one.js":                                         {"dist/one.js > dist/two/one.js", "dist/one.js:1 it lies in what npm run build makes; no reference in there follows"},
+	} {
+		o := app.RealignOptions{}
+		words := strings.Fields(call)
+		for i := 0; i < len(words); i += 2 {
+			o.Moves = append(o.Moves, changes.Move{From: words[i], To: words[i+1]})
+		}
+		r, err := app.Realign(t.Context(), treetest.Make(t, files), o)
+		if err != nil {
+			t.Fatal(err)
+		}
+		var got []string
+		for _, m := range r.Moves {
+			got = append(got, m.From+" > "+m.To)
+		}
+		slices.Sort(got)
+		for _, rm := range r.Remarks {
+			got = append(got, fmt.Sprintf("%s:%d %s", rm.Path, rm.Line, rm.Says))
+		}
+		if !slices.Equal(got, want) {
+			t.Errorf("%s: %q, not %q", call, got, want)
 		}
 	}
 }

@@ -62,7 +62,7 @@ func Realign(ctx context.Context, at string, o RealignOptions) (*Realignment, er
 		}
 		groups = append(groups, g)
 	}
-	realign.WithTests(r.Workspace, groups)
+	realign.WithFellows(r.Workspace, groups)
 	var left []realign.Left
 	if len(o.Moves) == 0 || o.Findings { // what was asked for is all that is done
 		found, others := realign.Groups(r.Workspace, o.Least, o.Findings)

@@ -96,8 +96,9 @@ func gone(w *workspace.Workspace, p *changes.Plan, at string) bool {
 	return all && len(n.Folder.Nodes) > 0
 }
 
-// WithTests lets the tests that lie beside a file go with it, where nobody said otherwise.
-func WithTests(w *workspace.Workspace, asked []Group) {
+// WithFellows lets the tests and the declarations of types that lie beside a file go with it,
+// where nobody said otherwise.
+func WithFellows(w *workspace.Workspace, asked []Group) {
 	plan := &changes.Plan{}
 	for _, g := range asked {
 		plan.Moves = append(plan.Moves, g.Moves...)
@@ -108,11 +109,10 @@ func WithTests(w *workspace.Workspace, asked []Group) {
 		if strings.HasSuffix(m.From, "/") || dir == to {
 			continue
 		}
-		stem, isTest := names.Testee(path.Base(m.From))
 		for _, name := range w.Repository.Top.Names(dir) {
-			of, test := names.Testee(name)
 			at := path.Join(dir, name)
-			if isTest || !test || of != stem || path.Ext(name) != path.Ext(m.From) || plan.After(at) != at || !w.Repository.Top.HasFile(at) {
+			stem, fellow := fellowOf(path.Base(m.From), name)
+			if !fellow || plan.After(at) != at || !w.Repository.Top.HasFile(at) {
 				continue
 			}
 			now, _ := names.Testee(path.Base(m.To))
@@ -122,4 +122,21 @@ func WithTests(w *workspace.Workspace, asked []Group) {
 			}
 		}
 	}
+}
+
+// fellowOf says whether a file is a test of another beside it, or declares its types, and
+// gives the stem that both names have.
+func fellowOf(of, name string) (stem string, is bool) {
+	stem, isTest := names.Testee(of)
+	if isTest || name == of {
+		return stem, false
+	}
+	if testee, test := names.Testee(name); test {
+		return stem, testee == stem && path.Ext(name) == path.Ext(of)
+	}
+	switch ending := path.Ext(of); ending {
+	case ".js", ".mjs", ".cjs":
+		return stem, name == strings.TrimSuffix(of, ending)+".d."+strings.Replace(ending[1:], "js", "ts", 1)
+	}
+	return stem, false
 }

@@ -150,6 +150,9 @@ func (p *Plan) follow(ctx context.Context, of *workspace.Project) {
 		to, also := strings.CutPrefix(m.To, top)
 		if ok && also {
 			local.Moves = append(local.Moves, changes.Move{From: from, To: to})
+			if by := madeBy(of.Placement, from); by != "" {
+				p.Remarks = append(p.Remarks, Remark{Path: m.From, Line: 1, Says: "it lies in what " + by + " makes; no reference in there follows"})
+			}
 		}
 	}
 	for _, m := range p.Makes {
@@ -163,6 +166,16 @@ func (p *Plan) follow(ctx context.Context, of *workspace.Project) {
 	}
 	edits, remarks := Follow(of.Placement.Graph, placement.Files{Placement: of.Placement}, rules.NamedFiles(ctx, of), local)
 	p.take(top, edits, remarks)
+}
+
+// madeBy gives the program that makes what lies at a path, "" where people do.
+func madeBy(p *placement.Placement, at string) string {
+	for i, c := range at + "/" {
+		if e := p.Lookup(at[:i]).Entry; c == '/' && e != nil && e.MadeBy != "" {
+			return e.MadeBy
+		}
+	}
+	return ""
 }
 
 // across adds the edits of references from one project to another: what is looked up from

@@ -19,8 +19,9 @@ var (
 	exportsAny  = lazy.New(`\.\.\.|\bexports\s*[,)\[]|\bObject\.|\bexports\s*=\s*[^{\s=]|__|\bfor\s*\(|\.forEach\b`)
 )
 
-// endings are tried in this order where an import leaves the ending out.
-var endings = []string{".ts", ".tsx", ".mts", ".cts", ".d.ts", ".js", ".jsx", ".mjs", ".cjs", ".vue", ".svelte", ".json"}
+// endings are tried in this order where an import leaves the ending out: of a module and the
+// declaration of its types beside it, the module is what runs.
+var endings = []string{".ts", ".tsx", ".mts", ".cts", ".js", ".jsx", ".mjs", ".cjs", ".d.ts", ".vue", ".svelte", ".json"}
 
 // compiled says of what sources a named file may be made: TypeScript names what
 // will be compiled.
