@@ -60,6 +60,10 @@ func (f *follower) goFolder(dir string, files []string) {
 			to[now] = append(to[now], at)
 		}
 	}
+	if why := f.embedded(to); len(why) > 0 {
+		f.cannotLeave(dir, files, why)
+		return
+	}
 	stay := false
 	for _, name := range f.tree.Names(dir) {
 		if at := path.Join(dir, name); path.Ext(name) == ".go" {
@@ -84,6 +88,21 @@ func (f *follower) goFolder(dir string, files []string) {
 	for _, place := range places {
 		f.loosePackage(dir, place, to[place], f.packageIn(place, to[place]))
 	}
+}
+
+// embedded says which files of Go would leave what they embed behind: a pattern leads down
+// from the folder of its file only.
+func (f *follower) embedded(to map[string][]string) (why []string) {
+	for _, now := range slices.Sorted(maps.Keys(to)) {
+		for _, at := range to[now] {
+			for _, e := range f.graph.From(at) {
+				if e.Ref.Kind == refs.Path && len(e.To) > 0 && !strings.HasPrefix(f.plan.After(e.To[0]), now+"/") {
+					why = append(why, fmt.Sprintf("%s embeds %s, which does not go with it", at, e.Ref.Name))
+				}
+			}
+		}
+	}
+	return why
 }
 
 // cannotLeave remarks on why a package is not divided. Nothing moves out of it then, though

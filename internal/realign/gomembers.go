@@ -105,6 +105,7 @@ func (s *goSplit) unkeyed(g *goFile, lit *ast.CompositeLit) {
 				return
 			}
 		}
+		s.loose = append(s.loose, Remark{Path: g.at, Line: g.line(lit.Pos()), Says: "it makes a " + of.Obj().Name() + " without the names of its fields, which go vet wants from another package"})
 	}
 }
 

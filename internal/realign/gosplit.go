@@ -34,6 +34,7 @@ type goSplit struct {
 	exported     map[types.Object]string // those that get a capital
 	uses         []goUse
 	why          []string // it cannot be done
+	loose        []Remark // what is left to people once it is
 }
 
 // A goUse is a place in one part that names something of another.
@@ -53,6 +54,7 @@ func (f *follower) splitPackage(dir string, to map[string]string) []string {
 		}
 	}
 	s.write()
+	f.remarks = append(f.remarks, s.loose...)
 	return nil
 }
 

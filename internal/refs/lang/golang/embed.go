@@ -38,6 +38,9 @@ func embeds(text []byte) []lang.Ref {
 // is absent may be written before the program is built.
 func embeddedAt(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 	name := strings.TrimPrefix(ref.Name, "all:")
+	if strings.HasPrefix(name, "/") || slices.Contains(strings.Split(name, "/"), "..") {
+		return lang.Answer{} // no pattern of package embed
+	}
 	at := path.Join(path.Dir(from), name)
 	if strings.ContainsAny(name, `*?[\`) {
 		folder := path.Dir(at)
