@@ -9,6 +9,7 @@ import (
 	"dicaxon/internal/app"
 	"dicaxon/internal/changes"
 	"dicaxon/internal/finding"
+	"dicaxon/internal/realign"
 	"dicaxon/internal/treetest"
 )
 
@@ -55,6 +56,9 @@ func TestBring(t *testing.T) {
 			slices.Sort(moves)
 			if !slices.Equal(moves, c.moves) || c.left != nil && !slices.Equal(left, c.left) {
 				t.Errorf("%s: moves %q, not %q; left %q", name, moves, c.moves, left)
+			}
+			if slices.ContainsFunc(r.Left, func(l realign.Left) bool { return l.Kind == finding.Misdeclared }) {
+				t.Errorf("%s: what ends by the way is left: %v", name, r.Left)
 			}
 			for _, rm := range r.Remarks {
 				t.Errorf("%s: %s:%d %s", name, rm.Path, rm.Line, rm.Says)

@@ -200,8 +200,15 @@ func breaks(f *finding.Finding) bool {
 	return f.Kind == finding.Dangling || f.Level == finding.Error
 }
 
-// ends says whether a plan ends something that it was not made for.
+// ends says whether a plan ends something that it was not made for: where something lies, and
+// what it says of that. Others may be told by what is not in the tree of afterwards, such as
+// files that version control does not see.
 func ends(l realign.Left, after *Report, p *realign.Plan) bool {
+	switch l.Kind {
+	case finding.Missing, finding.Extra, finding.Misplaced, finding.Misnamed, finding.Misdeclared:
+	default:
+		return false
+	}
 	if l.Asked || l.Why != "" {
 		return false
 	}

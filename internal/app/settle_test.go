@@ -2,6 +2,7 @@ package app
 
 import (
 	"context"
+	"slices"
 	"testing"
 
 	"dicaxon/internal/changes"
@@ -59,5 +60,22 @@ func TestChangesSayModes(t *testing.T) {
 	}
 	if len(all) != 3 || all[0].Executable || !all[1].Executable || all[1].To != "bin/tides" || string(all[2].Old) != "kept\n" {
 		t.Errorf("%+v", all)
+	}
+}
+
+// TestWhatIsNotSeenStaysTold: a finding about a file that version control does not see is
+// left as it was, whatever else is put right.
+func TestWhatIsNotSeenStaysTold(t *testing.T) {
+	root := treetest.Make(t, map[string]string{
+		"requirements.txt": "flask\n", ".gitignore": ".env\n", ".env": "PORT=1\nTIDES_URL=x\n", ".env.example": "PORT=1\n", "run.py": "from ferry import app\n",
+		"ferry/__init__.py":        "from flask import Flask\n\napp = Flask(__name__)\n\nfrom ferry import berths\napp.register_blueprint(berths.blueprint)\n",
+		"ferry/berths/__init__.py": "from flask import Blueprint\n\nblueprint = Blueprint(\"berths\", __name__)\n\nfrom ferry.berths import view\n", "ferry/berths/view.py": "from ferry.berths import blueprint\n\n\n@blueprint.route(\"/\")\ndef show():\n    return \"x\"\n",
+	})
+	r, err := Realign(context.Background(), root, RealignOptions{Options: Options{Layout: "flask/areas"}, Least: finding.Warning})
+	if err != nil {
+		t.Fatal(err)
+	}
+	if len(r.Moves) != 1 || !slices.ContainsFunc(r.Left, func(l realign.Left) bool { return l.Path == ".env.example" }) {
+		t.Errorf("moves %v, left %v", r.Moves, r.Left)
 	}
 }
