@@ -30,7 +30,7 @@ func TestWhatIsLeftStaysTold(t *testing.T) {
 	breaks := realign.Group{Kind: finding.Dangling, Path: "index.js", Says: "index.js", Edits: []edit.Edit{
 		{Path: "index.js", Start: 8, End: 18, Text: "./nowhere.js"},
 	}}
-	plan, err := settleOn(context.Background(), r, []realign.Group{move("berths.js", "port.js"), move("crew.js", "port.js"), breaks}, nil, Options{}, false)
+	plan, err := (&settling{ctx: context.Background(), before: r}).on([]realign.Group{move("berths.js", "port.js"), move("crew.js", "port.js"), breaks}, nil)
 	if err != nil {
 		t.Fatal(err)
 	}

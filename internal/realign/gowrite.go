@@ -47,7 +47,7 @@ func (s *goSplit) write() {
 		s.addImports(g, imports[g])
 	}
 	for _, g := range s.outside {
-		s.follower.outsideUses(s, g)
+		s.outsideUses(g)
 	}
 	for to, name := range s.names {
 		if name == "main" && to != s.dir {
@@ -111,10 +111,10 @@ func (s *goSplit) declareExported(of types.Object, name string) {
 }
 
 // outsideUses lets a file that imports the package import the parts that it uses of it.
-func (f *follower) outsideUses(s *goSplit, g *goFile) {
+func (s *goSplit) outsideUses(g *goFile) {
 	spec := g.imports(s.path(s.dir))
 	if to := s.to[g.at]; to != "" && to != s.dir { // a test beside the package
-		f.edit(g.at, g.line(g.file.Name.Pos()), g.offset(g.file.Name.Pos()), g.offset(g.file.Name.End()), s.names[to]+"_test")
+		s.edit(g.at, g.line(g.file.Name.Pos()), g.offset(g.file.Name.Pos()), g.offset(g.file.Name.End()), s.names[to]+"_test")
 	}
 	if spec == nil {
 		return
@@ -152,7 +152,7 @@ func (f *follower) outsideUses(s *goSplit, g *goFile) {
 				imports[its] += "pkg"
 			}
 		}
-		f.edit(g.at, g.line(x.Pos()), g.offset(x.Pos()), g.offset(x.End()), imports[its])
+		s.edit(g.at, g.line(x.Pos()), g.offset(x.Pos()), g.offset(x.End()), imports[its])
 		return true
 	})
 	if len(imports) == 0 {
@@ -160,7 +160,7 @@ func (f *follower) outsideUses(s *goSplit, g *goFile) {
 	}
 	if !stays {
 		its := slices.Sorted(maps.Keys(imports))[0]
-		f.edit(g.at, g.line(spec.Pos()), g.offset(spec.Pos()), g.offset(spec.End()), s.importOf(its, imports[its]))
+		s.edit(g.at, g.line(spec.Pos()), g.offset(spec.Pos()), g.offset(spec.End()), s.importOf(its, imports[its]))
 		delete(imports, its)
 	}
 	s.addImports(g, imports)
