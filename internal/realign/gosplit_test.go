@@ -320,7 +320,7 @@ func TestPackagesThatStayWhole(t *testing.T) {
 		all := strings.Join(said, "\n")
 		refused := len(remarks) > 0 && remarks[0].Breaks
 		if c.why != "" && (len(edits) > 0 && refused || !strings.Contains(all, c.why)) || c.why == "" && all != "" {
-			t.Errorf("%s | %s: %d edits; said %q, not %q", c.a, c.b, len(edits), all, c.why)
+			t.Errorf("%s | %s: %v; said %q, not %q", c.a, c.b, edits, all, c.why)
 		}
 	}
 }
