@@ -76,17 +76,6 @@ func (w writing) again(t *testing.T, how, dir, in, before, whole string) bool {
 	return true
 }
 
-// names gives what is here without its texts.
-func names(all string) string {
-	var b strings.Builder
-	for line := range strings.Lines(all) {
-		if fields := strings.Fields(line); len(fields) > 1 && len(fields[1]) == 10 {
-			b.WriteString(fields[0] + " " + fields[1] + "\n")
-		}
-	}
-	return b.String()
-}
-
 // TestKilledAtEveryCall kills a run at each of its system calls that write, one after the
 // other, and lets each of them fail once, in three ways.
 func TestKilledAtEveryCall(t *testing.T) {

@@ -85,3 +85,14 @@ func TestPlanOfNames(t *testing.T) {
 		}
 	}
 }
+
+// names gives what is here without its texts.
+func names(all string) string {
+	var b strings.Builder
+	for line := range strings.Lines(all) {
+		if fields := strings.Fields(line); len(fields) > 1 && len(fields[1]) == 10 {
+			b.WriteString(fields[0] + " " + fields[1] + "\n")
+		}
+	}
+	return b.String()
+}
