@@ -101,11 +101,15 @@ func (s *settling) fresh(p *realign.Plan, after *Report) (fresh, expected []find
 
 // respelt lets files that a plan moves say where they lie then, and says whether any does so.
 func respelt(w *workspace.Workspace, p *realign.Plan, after *Report) bool {
-	any := false
+	any, back := false, p.Back()
 	for _, project := range after.Projects {
 		for i := range project.Findings {
-			if f := &project.Findings[i]; len(f.Respelt) > 0 && p.Back().After(f.Path) != f.Path {
-				any = p.Also(w, f.Respelt) || any
+			f := &project.Findings[i]
+			if f.Respelt == nil || back.After(f.Path) == f.Path {
+				continue
+			}
+			if edits := f.Respelt(); len(edits) > 0 {
+				any = p.Also(w, edits) || any
 			}
 		}
 	}

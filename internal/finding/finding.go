@@ -84,8 +84,9 @@ type Finding struct {
 	Likely bool `json:"-"`
 	// Fix holds the edits that put it right, where they are certain.
 	Fix []edit.Edit `json:"-"`
-	// Respelt holds the edits by which a file says where it lies: for one that was moved there.
-	Respelt []edit.Edit `json:"-"`
+	// Respelt gives the edits by which a file says where it lies, for one that was moved there;
+	// nil where there are none. It reads many files, so only who moves something asks.
+	Respelt func() []edit.Edit `json:"-"`
 	// Unseen lists the paths of the project that an ignore file is to name, where there is none.
 	Unseen []string `json:"-"`
 	// Holds lists what lies in a folder that the finding is about, once asked for.

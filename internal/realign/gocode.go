@@ -20,13 +20,16 @@ type goFile struct {
 	file *ast.File
 }
 
-func (f *follower) parse(at string) *goFile {
+func (f *follower) parse(at string) *goFile { return f.parseInto(token.NewFileSet(), at, 0) }
+
+// parseInto parses a file beside others of a set; nil where it cannot be read.
+func (f *follower) parseInto(set *token.FileSet, at string, mode parser.Mode) *goFile {
 	text, err := f.tree.Text(at)
 	if err != nil {
 		return nil
 	}
-	g := &goFile{at: at, set: token.NewFileSet()}
-	if g.file, err = parser.ParseFile(g.set, "", text, 0); err != nil {
+	g := &goFile{at: at, set: set}
+	if g.file, err = parser.ParseFile(set, at, text, mode); err != nil {
 		return nil
 	}
 	return g
@@ -36,8 +39,8 @@ func (g *goFile) offset(p token.Pos) int { return g.set.PositionFor(p, false).Of
 func (g *goFile) line(p token.Pos) int   { return g.set.PositionFor(p, false).Line }
 
 // goPackages lets packages of Go follow: a folder that moves as a whole takes its imports
-// along and, where its name was the package's, the name; a file that leaves its package
-// alone can only do so where nothing of either side uses the other.
+// along and, where its name was the package's, the name; of one that is left in part, the
+// parts import each other, or none of it moves.
 func (f *follower) goPackages() {
 	folders := map[string][]string{}
 	for _, m := range f.plan.Moves {

@@ -73,14 +73,9 @@ func (s *goSplit) read() {
 		return
 	}
 	parse := func(at string) *goFile {
-		text, err := s.tree.Text(at)
-		g := &goFile{at: at, set: s.set}
-		if err == nil {
-			g.file, err = parser.ParseFile(s.set, at, text, parser.ParseComments)
-		}
-		if err != nil {
+		g := s.parseInto(s.set, at, parser.ParseComments)
+		if g == nil {
 			s.because("%s cannot be read", at)
-			return nil
 		}
 		return g
 	}
@@ -244,8 +239,8 @@ func (s *goSplit) joins(dir string, moving []string) {
 			return
 		}
 		for _, i := range g.file.Imports {
-			if strings.HasPrefix(strings.Trim(i.Path.Value, `"`), s.module) {
-				s.because("%s imports %s", at, strings.Trim(i.Path.Value, `"`))
+			if strings.HasPrefix(pathOf(i), s.module) {
+				s.because("%s imports %s", at, pathOf(i))
 			}
 		}
 		theirs := map[string]bool{}
@@ -264,10 +259,8 @@ func (s *goSplit) joins(dir string, moving []string) {
 func (s *goSplit) find() {
 	for _, g := range s.files {
 		here := s.to[g.at]
-		for _, i := range g.file.Imports {
-			if at := strings.Trim(i.Path.Value, `"`); here != s.dir && at == s.path(here) {
-				s.because("%s imports the package that it comes to", g.at)
-			}
+		if here != s.dir && g.imports(s.path(here)) != nil {
+			s.because("%s imports the package that it comes to", g.at)
 		}
 		ast.Inspect(g.file, func(n ast.Node) bool {
 			id, ok := n.(*ast.Ident)

@@ -19,11 +19,7 @@ func (s *goSplit) write() {
 			imports[g] = map[string]string{}
 		}
 		if imports[g][its] == "" {
-			name := s.names[its]
-			for taken(name) {
-				name += "pkg"
-			}
-			imports[g][its] = name
+			imports[g][its] = s.free(its, taken)
 		}
 		return imports[g][its]
 	}
@@ -54,6 +50,16 @@ func (s *goSplit) write() {
 			s.started(to)
 		}
 	}
+}
+
+// free gives what a package is called in a file: by its name, or by one like it where that
+// is taken.
+func (s *goSplit) free(its string, taken func(string) bool) string {
+	name := s.names[its]
+	for taken(name) {
+		name += "pkg"
+	}
+	return name
 }
 
 // nameOf gives what something is called afterwards.
@@ -87,7 +93,7 @@ func (s *goSplit) taken(g *goFile, its, name string) bool {
 		}
 	}
 	return slices.ContainsFunc(g.file.Imports, func(i *ast.ImportSpec) bool {
-		return i.Name != nil && i.Name.Name == name || i.Name == nil && path.Base(strings.Trim(i.Path.Value, `"`)) == name
+		return i.Name != nil && i.Name.Name == name || i.Name == nil && path.Base(pathOf(i)) == name
 	})
 }
 
@@ -114,7 +120,7 @@ func (s *goSplit) declareExported(of types.Object, name string) {
 func (s *goSplit) outsideUses(g *goFile) {
 	spec := g.imports(s.path(s.dir))
 	if to := s.to[g.at]; to != "" && to != s.dir { // a test beside the package
-		s.edit(g.at, g.line(g.file.Name.Pos()), g.offset(g.file.Name.Pos()), g.offset(g.file.Name.End()), s.names[to]+"_test")
+		s.respell(g, g.file.Name, s.names[to]+"_test")
 	}
 	if spec == nil {
 		return
@@ -147,12 +153,9 @@ func (s *goSplit) outsideUses(g *goFile) {
 		}
 		its := s.folder(of.Pos())
 		if imports[its] == "" {
-			imports[its] = s.names[its]
-			for words[imports[its]] {
-				imports[its] += "pkg"
-			}
+			imports[its] = s.free(its, func(name string) bool { return words[name] })
 		}
-		s.edit(g.at, g.line(x.Pos()), g.offset(x.Pos()), g.offset(x.End()), imports[its])
+		s.respell(g, x, imports[its])
 		return true
 	})
 	if len(imports) == 0 {
@@ -169,11 +172,21 @@ func (s *goSplit) outsideUses(g *goFile) {
 // imports gives the line by which a file imports a package, nil where it does not.
 func (g *goFile) imports(path string) *ast.ImportSpec {
 	for _, i := range g.file.Imports {
-		if strings.Trim(i.Path.Value, `"`) == path {
+		if pathOf(i) == path {
 			return i
 		}
 	}
 	return nil
+}
+
+func pathOf(i *ast.ImportSpec) string { return strings.Trim(i.Path.Value, `"`) }
+
+// endOf gives where an import ends, with what is said of it on its line.
+func (g *goFile) endOf(i *ast.ImportSpec) int {
+	if i.Comment != nil {
+		return g.offset(i.Comment.End())
+	}
+	return g.offset(i.End())
 }
 
 // importOf writes the import of a folder, with what it is called where that is something else.
@@ -204,10 +217,7 @@ func (s *goSplit) addImports(g *goFile, imports map[string]string) {
 	if !decl.Lparen.IsValid() {
 		at := g.offset(last.Pos())
 		s.edit(g.at, g.line(last.Pos()), at, at, "(\n\t")
-		at = g.offset(last.End())
-		if last.Comment != nil {
-			at = g.offset(last.Comment.End())
-		}
+		at = g.endOf(last)
 		s.edit(g.at, g.line(last.End()), at, at, "\n\n\t"+strings.Join(lines, "\n\t")+"\n)")
 		return
 	}
@@ -225,10 +235,7 @@ func (s *goSplit) addImports(g *goFile, imports map[string]string) {
 			s.edit(g.at, g.line(group[next].Pos()), at, at, text+"\n\t")
 			continue
 		}
-		at := g.offset(last.End())
-		if last.Comment != nil {
-			at = g.offset(last.Comment.End())
-		}
+		at := g.endOf(last)
 		if len(group) == 0 {
 			text = "\n\n\t" + text
 		} else {
@@ -242,7 +249,7 @@ func (s *goSplit) addImports(g *goFile, imports map[string]string) {
 func (s *goSplit) ownImports(g *goFile) []*ast.ImportSpec {
 	all := g.file.Imports
 	for i := len(all) - 1; i >= 0; i-- {
-		own := strings.HasPrefix(strings.Trim(all[i].Path.Value, `"`), s.module+"/")
+		own := strings.HasPrefix(pathOf(all[i]), s.module+"/")
 		if !own || i+1 < len(all) && g.line(all[i].Pos())+1 != g.line(all[i+1].Pos()) {
 			return all[i+1:]
 		}

@@ -102,9 +102,15 @@ func (r *reconciler) becoming(all []home, s *stray) []home {
 
 // around gives the names captured around a stray.
 func (r *reconciler) around(s *stray) *layout.Env {
+	_, env := r.Folder(r.placedAround(s))
+	return env
+}
+
+// placedAround gives the nearest folder around a stray that has a place.
+func (r *reconciler) placedAround(s *stray) *tree.Folder {
 	for f := s.Folder; ; f = f.Parent {
-		if place, env := r.Folder(f); place.State == placement.Placed || f == r.Top {
-			return env
+		if place, _ := r.Folder(f); place.State == placement.Placed || f == r.Top {
+			return f
 		}
 	}
 }
@@ -293,13 +299,8 @@ func (r *reconciler) between(s *stray, t target) string {
 	}) {
 		return ""
 	}
-	f := s.Folder
-	for ; f != nil; f = f.Parent {
-		if here, _ := r.Folder(f); here.State == placement.Placed || f == r.Top {
-			break
-		}
-	}
-	if f == nil || !strings.HasPrefix(t.path, f.Path()) {
+	f := r.placedAround(s)
+	if !strings.HasPrefix(t.path, f.Path()) {
 		return ""
 	}
 	below := strings.TrimPrefix(s.Folder.Path(), f.Path())

@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"dicaxon/internal/edit"
 	"dicaxon/internal/finding"
 	"dicaxon/internal/lazy"
 	"dicaxon/internal/names"
@@ -112,7 +113,7 @@ func (c *Call) constantOf(f file) {
 		return
 	}
 	told := c.report(f.path, at.Line, at.Column, nil, "it declares %s, but its path says %s, by which it is loaded", said, wanted)
-	told.Respelt = c.constantRespelt(f.path, said, wanted)
+	told.Respelt = func() []edit.Edit { return c.constantRespelt(f.path, said, wanted) }
 	if strings.EqualFold(said, wanted) {
 		if c.lost == nil {
 			c.lost = map[string]int{}
@@ -135,15 +136,21 @@ func differing(said, wanted string) string {
 // declaredIn gives the constant that a file opens with: modules around one class.
 func (c *Call) declaredIn(at string) string {
 	var parts []string
-	depth := -1
-	for _, t := range c.refsOf(at).Of(refs.Type) {
-		if t.Column <= depth {
-			break
-		}
-		depth = t.Column
+	for _, t := range c.opening(at) {
 		parts = append(parts, t.Name)
 	}
 	return strings.Join(parts, "::")
+}
+
+// opening lists what a file opens with: modules, each within the one before, and a class.
+func (c *Call) opening(at string) (all []refs.Ref) {
+	for _, t := range c.refsOf(at).Of(refs.Type) {
+		if n := len(all); n > 0 && t.Column <= all[n-1].Column {
+			break
+		}
+		all = append(all, t)
+	}
+	return all
 }
 
 // constant spells a part of a path as a constant, with the acronyms of the

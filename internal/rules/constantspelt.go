@@ -18,15 +18,7 @@ var bareConstant = lazy.New(`(?:^|[^\w:.@$"'])([A-Z]\w*)`)
 // path stands for: as many modules around it as before, under their new names. None where a
 // name in it, or in another file, would no longer be found.
 func (c *Call) constantRespelt(at, said, wanted string) []edit.Edit {
-	var chain []refs.Ref
-	depth := -1
-	for _, t := range c.refsOf(at).Of(refs.Type) {
-		if t.Column <= depth {
-			break
-		}
-		depth = t.Column
-		chain = append(chain, t)
-	}
+	chain := c.opening(at)
 	parts := strings.Split(wanted, "::")
 	if len(chain) < 2 || len(parts) < len(chain) || strings.Contains(chain[len(chain)-1].Name, "::") || c.namesAround(at, said, chain) {
 		return nil
