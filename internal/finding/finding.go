@@ -4,6 +4,7 @@ package finding
 import (
 	"cmp"
 	"fmt"
+	"path"
 	"slices"
 	"strings"
 
@@ -80,6 +81,12 @@ type Finding struct {
 	About string `json:"-"`
 	// Sought lists every path at which something is looked for that is not there.
 	Sought []string `json:"-"`
+	// Meant is the path that a broken reference was most likely to lead to, "" where several are.
+	Meant string `json:"-"`
+	// Declared is the path at which what a file declares is looked for, and where nothing is;
+	// ByRole says that something else stands there than where the file is now.
+	Declared string `json:"-"`
+	ByRole   bool   `json:"-"`
 	// Likely says that no more than likelihood speaks for the home.
 	Likely bool `json:"-"`
 	// Fix holds the edits that put it right, where they are certain.
@@ -130,6 +137,8 @@ func Join(all []Finding) []Finding {
 // Split parts findings as Join does: those that are told, and those that carrying
 // one of them out would end.
 func Split(all []Finding) (told, ended []Finding) {
+	all = named(all)
+	misled := misled(all)
 	made, moved, leave, open, unknown := map[string]bool{}, map[string]bool{}, map[string]bool{}, map[string]bool{}, map[string]bool{}
 	for i := range all {
 		f := &all[i]
@@ -141,6 +150,7 @@ func Split(all []Finding) (told, ended []Finding) {
 			made[f.Home] = f.Home != ""
 		case f.Kind == Misdeclared:
 			made[f.Path] = true
+			made[f.Home] = f.Home != ""
 		case f.Rule != "":
 		case f.Kind == Missing || f.Kind == Unpaired:
 			made[f.Path] = true
@@ -169,7 +179,7 @@ func Split(all []Finding) (told, ended []Finding) {
 			credentials[at] = true
 			return again || within(open, f.Path)
 		}
-		return ends(made, moved, &f) || f.Kind == Disagrees && f.Line == 0 && unknown[f.Path]
+		return misled[f.Path] && f.Kind == Unwired || ends(made, moved, &f) || f.Kind == Disagrees && f.Line == 0 && unknown[f.Path]
 	}
 	for _, f := range all {
 		if drop(f) {
@@ -181,16 +191,86 @@ func Split(all []Finding) (told, ended []Finding) {
 	return told, ended
 }
 
+// misled gives the units that nothing wires since the line that should do it only names them
+// wrongly: it was likely to lead there, or one line leads nowhere in the folder of one unit.
+func misled(all []Finding) map[string]bool {
+	linked, lines, units := map[string]bool{}, map[string]int{}, map[string][]string{}
+	for i := range all {
+		switch f := &all[i]; {
+		case f.Kind == Dangling:
+			linked[f.Path+" "+f.Meant] = true
+			in := map[string]bool{}
+			for _, at := range f.Sought {
+				in[path.Dir(at)] = true
+			}
+			for dir := range in {
+				lines[f.Path+" "+dir]++
+			}
+		case f.Kind == Unwired && f.Other != nil:
+			from := f.Other.Path + " " + path.Dir(f.Path)
+			units[from] = append(units[from], f.Path)
+		}
+	}
+	found := map[string]bool{}
+	for from, in := range units {
+		wirer, _, _ := strings.Cut(from, " ")
+		for _, at := range in {
+			found[at] = linked[wirer+" "+at] || len(in) == 1 && lines[from] == 1
+		}
+	}
+	return found
+}
+
+// named gives files that are looked for where they say that they are that home: what they
+// declare is right, and where they lie is not.
+func named(all []Finding) []Finding {
+	sought := func(declared string) bool {
+		return slices.ContainsFunc(all, func(f Finding) bool {
+			return f.Kind == Dangling && slices.ContainsFunc(f.Sought, func(at string) bool {
+				fits, _ := path.Match(at, declared)
+				return fits || at == declared
+			})
+		})
+	}
+	if !slices.ContainsFunc(all, func(f Finding) bool { return f.Declared != "" }) {
+		return all
+	}
+	all = slices.Clone(all)
+	for i := range all {
+		f := &all[i]
+		if f.Kind != Misdeclared || f.Declared == "" || !sought(f.Declared) {
+			continue
+		}
+		f.Home = f.Declared
+		if f.ByRole {
+			f.Kind = Misplaced
+		}
+	}
+	return all
+}
+
 // ends says whether a rule would say no more of something once what is absent
 // is made and what is astray is moved.
 func ends(made, moved map[string]bool, f *Finding) bool {
 	switch f.Kind {
 	case Dangling:
-		return slices.ContainsFunc(f.Sought, func(at string) bool { return within(made, at) || holds(made, at) })
+		return slices.ContainsFunc(f.Sought, func(at string) bool {
+			return within(made, at) || holds(made, at) || strings.Contains(at, "*") && fitsOne(made, at)
+		})
 	case Disagrees, Misdeclared, Unpaired, Unwired:
 		return f.Other != nil && within(made, f.Other.Path) || f.Home == "" && moved[f.Path]
 	case Tangled, Exposed:
 		return f.Home == "" && moved[f.Path] && f.Kind == Tangled
+	}
+	return false
+}
+
+// fitsOne says whether one of the paths fits a pattern.
+func fitsOne(paths map[string]bool, pattern string) bool {
+	for at, made := range paths {
+		if fits, _ := path.Match(pattern, at); fits && made {
+			return true
+		}
 	}
 	return false
 }

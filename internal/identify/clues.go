@@ -43,16 +43,21 @@ func (c *clues) find(s layout.Sign) string {
 			}
 		}
 	case s.Needs != "":
-		if c.needs == nil {
-			c.readManifests()
-		}
-		if file, ok := c.needs[strings.ToLower(s.Needs)]; ok {
+		if file := c.needed(s.Needs); file != "" {
 			return file + " needs " + s.Needs
 		}
 	case s.Text != nil:
 		return c.findText(s.Text)
 	}
 	return ""
+}
+
+// needed gives the manifest that names a dependency, "" where none does.
+func (c *clues) needed(dependency string) string {
+	if c.needs == nil {
+		c.readManifests()
+	}
+	return c.needs[strings.ToLower(dependency)]
 }
 
 func (c *clues) readManifests() {

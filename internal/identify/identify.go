@@ -224,14 +224,22 @@ func (c *Candidate) fits() bool {
 	return c.Score >= enough && c.wanted >= leastWanted && c.placed >= leastPlaced
 }
 
+// A framework is one that a project needs, with the manifest that says so, "" where a
+// file of its own does.
+type framework struct {
+	catalogue.Framework
+	manifest string
+}
+
 // frameworks returns those that the project needs.
-func (id *Identifier) frameworks(clues *clues) []catalogue.Framework {
-	var all []catalogue.Framework
+func (id *Identifier) frameworks(clues *clues) []framework {
+	var all []framework
 	for _, fw := range id.index.Frameworks {
-		found := slices.ContainsFunc(fw.Needs, func(need string) bool { return clues.find(layout.Sign{Needs: need}) != "" }) ||
+		in := ""
+		found := slices.ContainsFunc(fw.Needs, func(need string) bool { in = clues.needed(need); return in != "" }) ||
 			slices.ContainsFunc(fw.Has, func(has string) bool { return clues.find(layout.Sign{Has: has}) != "" })
 		if found {
-			all = append(all, fw)
+			all = append(all, framework{fw, in})
 		}
 	}
 	return all
@@ -239,7 +247,7 @@ func (id *Identifier) frameworks(clues *clues) []catalogue.Framework {
 
 // signed gives the layouts that have a sign of their own and all that they must
 // have, and that no framework bars.
-func (id *Identifier) signed(clues *clues, frameworks []catalogue.Framework) []Candidate {
+func (id *Identifier) signed(clues *clues, frameworks []framework) []Candidate {
 	var all []Candidate
 next:
 	for _, s := range id.index.Layouts {
@@ -267,10 +275,19 @@ next:
 	return all
 }
 
+// ofPages is the manifest of what a browser gets; a framework of another language may have it
+// beside its own.
+const ofPages = "package.json"
+
 // barred says whether a framework that the project needs has other layouts, or
-// none.
-func barred(family string, frameworks []catalogue.Framework) bool {
-	return slices.ContainsFunc(frameworks, func(f catalogue.Framework) bool { return !slices.Contains(f.Families, family) })
+// none. What the pages of a framework of another language are made with bars nothing of it.
+func barred(family string, frameworks []framework) bool {
+	served := slices.ContainsFunc(frameworks, func(f framework) bool {
+		return f.manifest != "" && f.manifest != ofPages && slices.Contains(f.Families, family)
+	})
+	return slices.ContainsFunc(frameworks, func(f framework) bool {
+		return !slices.Contains(f.Families, family) && !(served && f.manifest == ofPages)
+	})
 }
 
 // weightOf says how much a sign says: a dependency more than a file, a file more

@@ -207,12 +207,12 @@ func Count(f *tree.Folder) int {
 // notHere gives what the entry of the folder, or of one around it, says about a
 // name that people put there though it belongs elsewhere, or nil. An exact entry
 // overrules it; what lies deeper it holds for only where nothing but an ending
-// describes it.
+// or nothing describes it.
 func (p *pairer) notHere(f *tree.Folder, place Place, name string) *layout.NotHere {
 	if place.Entry != nil && place.Entry.Spellings[0].Exact != "" {
 		return nil
 	}
-	weak := place.State == Placed && (place.Entry.CatchAll() || place.Entry.OnlyEnding())
+	weak := place.State == Unplaced || place.State == Placed && (place.Entry.CatchAll() || place.Entry.OnlyEnding())
 	for in := f; in != nil; in = in.Parent {
 		at := p.at(in).place
 		if at.State == Placed {
@@ -225,7 +225,7 @@ func (p *pairer) notHere(f *tree.Folder, place Place, name string) *layout.NotHe
 				}
 			}
 		}
-		if !weak || in == p.Top || in != f && at.State == Placed && at.Entry == place.Entry.Parent {
+		if !weak || in == p.Top || place.State == Placed && in != f && at.State == Placed && at.Entry == place.Entry.Parent {
 			return nil
 		}
 	}

@@ -40,6 +40,9 @@ func (p *Placement) Lookup(path string) Answer {
 		}
 		name, rest, more = strings.Cut(rest, "/")
 		next, ok := p.next(a, in, name, deep, more || folder, !more && !folder)
+		if !ok && more && deep != nil { // on the way to what may lie at any depth
+			next, ok = Answer{Place: Place{State: Passage}, Env: a.Env, Folder: true, Known: true}, true
+		}
 		if !ok {
 			a.Known, a.There, a.Folder = false, false, more || folder
 			return a

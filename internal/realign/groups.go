@@ -145,7 +145,7 @@ func (g *grouper) group(f *finding.Finding) (Group, bool) {
 	switch {
 	case len(f.Fix) > 0:
 		one.Edits = f.Fix
-	case (f.Kind == finding.Misplaced || f.Kind == finding.Misnamed) && f.Home != "" && !f.Likely && f.Home != f.Path && !strings.ContainsAny(f.Home, "<*"):
+	case (f.Kind == finding.Misplaced || f.Kind == finding.Misnamed || f.Kind == finding.Misdeclared) && f.Home != "" && !f.Likely && f.Home != f.Path && !strings.ContainsAny(f.Home, "<*"):
 		one.Moves = []changes.Move{{From: f.Path, To: f.Home}}
 	case f.Kind == finding.Missing && f.More == 0:
 		one.Makes = g.made(f.Path)

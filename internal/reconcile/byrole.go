@@ -54,7 +54,7 @@ func (r *reconciler) roleOf(s *stray, here string, roles map[string]*tree.Node) 
 	}
 	last := strings.ToLower(words[len(words)-1])
 	to := roles[last]
-	if last == here || to == nil || to.Folder.Find(n.Name) != nil || own.Entry.Shows != nil && r.shows(s, own.Entry) {
+	if strings.HasSuffix(here, last) || to == nil || to.Folder.Find(n.Name) != nil || own.Entry.Shows != nil && r.shows(s, own.Entry) {
 		return nil
 	}
 	i, _ := to.Folder.Parent.Index(to.Name)

@@ -35,7 +35,7 @@ func (r *reconciler) draw() {
 		if units && r.strange(f, f.Nodes[i].Name) {
 			s.other = true
 			all = append(all, s)
-		} else if g, ok := wanted[f.Nodes[i].Name]; ok && r.Gaps[g].Folder != f && (r.Place(f, i).State == placement.Free || r.single(f.Nodes[i].Name, r.Gaps[g].Entry)) {
+		} else if g, ok := wanted[f.Nodes[i].Name]; ok && r.Gaps[g].Folder != f && (r.Place(f, i).State == placement.Free || r.single(f.Nodes[i].Name, r.Gaps[g].Entry) || r.waitedFor(&s, g)) {
 			found[g] = append(found[g], s)
 		} else if narrow != nil {
 			narrow.All(f.Nodes[i].Name, false, func(*layout.Entry) { all = append(all, s) })
@@ -47,6 +47,12 @@ func (r *reconciler) draw() {
 		}
 	}
 	r.strays = append(r.strays, all...)
+}
+
+// waitedFor says whether a text shows a file to be what a gap of its name waits for.
+func (r *reconciler) waitedFor(s *stray, gap int) bool {
+	e := r.Gaps[gap].Entry
+	return e.Shows != nil && r.shows(s, e)
 }
 
 // strange says whether a name in a folder is one that belongs to a unit: to another

@@ -52,7 +52,7 @@ func (r *reconciler) foreign(s *stray) bool {
 func (r *reconciler) shown(all []home, s *stray) []home {
 	n := s.Node()
 	if n.Folder != nil {
-		return all
+		return r.shownFolder(all, s)
 	}
 	if r.Named {
 		all = r.becoming(all, s)
@@ -73,6 +73,39 @@ func (r *reconciler) shown(all []home, s *stray) []home {
 			h.says = "its text shows that it is " + name
 		}
 		all = append(all, r.filling(h, i))
+	}
+	return all
+}
+
+// shownFolder finds the folder that is wanted beside a strange one and absent, where the texts
+// in the strange one are what that folder is for.
+func (r *reconciler) shownFolder(all []home, s *stray) []home {
+	f := s.Node().Folder
+	if f.Unread || r.MostFolders > 0 {
+		return all
+	}
+	for _, i := range r.gapsIn[s.Folder] {
+		g := &r.Gaps[i]
+		name, complete := g.Name()
+		if !complete || !g.Entry.Folder || r.taken[i] {
+			continue
+		}
+		t, shown := r.FitOf(f, g.Entry, g.Env), 0
+		for k := range f.Nodes {
+			in := stray{Stray: placement.Stray{Folder: f, Index: k}}
+			if says := r.textOf(&in).says; slices.Contains(says, s.Node().Name) {
+				return all // it is no other word for the folder, but a part of a name
+			}
+			if f.Nodes[k].Folder == nil && slices.ContainsFunc(g.Entry.Entries, func(e *layout.Entry) bool {
+				_, _, fits := e.Match(f.Nodes[k].Name, g.Env)
+				return fits && !e.Folder && e.Shows != nil && !e.Need.Banned() && r.shows(&in, e)
+			}) {
+				shown++
+			}
+		}
+		if t.Nodes > 0 && t.Fits == t.Nodes && 2*shown >= t.Nodes {
+			all = append(all, r.filling(home{kind: finding.Misnamed, entry: g.Entry, env: g.Env, path: pathIn(g.Folder, name, true), slip: names.Apart, evidence: Shown, says: "what lies in it belongs in " + name + "/"}, i))
+		}
 	}
 	return all
 }

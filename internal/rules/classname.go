@@ -114,11 +114,33 @@ func (c *Call) constantOf(f file) {
 	}
 	told := c.report(f.path, at.Line, at.Column, nil, "it declares %s, but its path says %s, by which it is loaded", said, wanted)
 	told.Respelt = func() []edit.Edit { return c.constantRespelt(f.path, said, wanted) }
+	c.declaredAt(told, f.path, below, said, len(parts)-1-strings.Count(below, "/"))
 	if strings.EqualFold(said, wanted) {
 		if c.lost == nil {
 			c.lost = map[string]int{}
 		}
 		c.lost[cause] = len(c.findings)
+	}
+}
+
+// declaredAt notes where the loader looks for the constant that a file declares, where nothing
+// is; the first parts of it stand for the root.
+func (c *Call) declaredAt(told *finding.Finding, at, below, said string, first int) {
+	parts := strings.Split(said, "::")
+	if first < 0 || len(parts) <= first {
+		return
+	}
+	to := strings.TrimSuffix(at, below)
+	for _, part := range parts[first:] {
+		if slices.Contains(c.acronyms(), part) {
+			part = strings.ToLower(part)
+		}
+		to += names.To(names.Snake, part) + "/"
+	}
+	if to = strings.TrimSuffix(to, "/") + ".rb"; c.node(to) == nil {
+		told.Declared = c.Top.Path() + to
+		there := c.Lookup(to).Entry
+		told.ByRole = there != nil && there != c.Lookup(at).Entry && strings.Count(to, "/") != strings.Count(at, "/")
 	}
 }
 

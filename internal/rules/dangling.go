@@ -27,7 +27,8 @@ var dangling = &Rule{
 type broken struct {
 	edges []refs.Edge
 	meant []string
-	near  bool // what was meant is a slip away
+	path  string // the one that was meant, "" where it is none or there are several
+	near  bool   // what was meant is a slip away
 }
 
 func runDangling(c *Call) {
@@ -59,12 +60,15 @@ func runDangling(c *Call) {
 			known.edges = append(known.edges, e)
 			continue
 		}
-		meant, near := c.likely(&e)
+		meant, paths, near := c.likely(&e)
 		if len(meant) == 0 && e.Ref.Kind == refs.Link && !e.Fails {
 			key = e.From // what is dead in one document is told once
 		}
 		if causes[key] == nil {
 			causes[key] = &broken{meant: meant, near: near}
+			if len(paths) == 1 {
+				causes[key].path = c.Top.Path() + paths[0]
+			}
 			order = append(order, key)
 		}
 		causes[key].edges = append(causes[key].edges, e)
@@ -92,7 +96,7 @@ func (c *Call) tellBroken(b *broken) {
 	}
 	line, column := refs.Place(c.textOf(first.From), span)
 	f := c.report(first.From, line, column, &finding.Place{Path: first.Sought[0]}, "%s", said)
-	f.About = first.Sought[0]
+	f.About, f.Meant = first.Sought[0], b.path
 	if first.Ref.Kind == refs.Model {
 		f.About = first.Ref.Name
 	}

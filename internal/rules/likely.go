@@ -16,16 +16,16 @@ const mostMeant = 3
 
 // likely lists what a reference that leads nowhere likely means, the likeliest
 // first, in the words that the reference would have: a near name in the place, or
-// the same name elsewhere.
-func (c *Call) likely(e *refs.Edge) (meant []string, near bool) {
+// the same name elsewhere; and the paths of those that are files or folders.
+func (c *Call) likely(e *refs.Edge) (meant, paths []string, near bool) {
 	if e.Within != "" {
-		return c.likelyIn(e), true
+		return c.likelyIn(e), nil, true
 	}
-	paths, near := c.likelyPaths(e)
+	paths, near = c.likelyPaths(e)
 	for _, at := range paths {
 		meant = append(meant, c.asWritten(e, at))
 	}
-	return meant, near
+	return meant, paths, near
 }
 
 // likelyPaths lists the paths that a reference that leads nowhere likely means.

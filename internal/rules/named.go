@@ -58,7 +58,7 @@ func (c *Call) namedBy(s spoken) (all []Named) {
 			at = path.Join(path.Dir(s.file.path), at)
 		}
 		there := c.standing(at)
-		if n := c.node(at); len(there) == 0 && n != nil && n.Folder != nil && beside {
+		if len(there) == 0 && beside && c.isFolder(at) {
 			there = []string{at}
 		}
 		for _, found := range there {

@@ -51,6 +51,7 @@ var givings = []*lazy.Regexp{
 	lazy.New(`(?m)^(?:var|let|const|function|class)\s+([A-Za-z_$][\w$]*)`),
 	lazy.New(`(?:window|root|global|globalThis|self)\.([A-Za-z_$][\w$.]*)\s*=[^=]`),
 	lazy.New(`(?m)^\s*([A-Z][\w$]*(?:\.[A-Za-z_$][\w$]*)+)\s*=[^=]`),
+	lazy.New(`(?m)^\s*([a-z_$][\w$]*(?:\.[A-Za-z_$][\w$]*)*\.[A-Z][\w$]*)\s*=[^=]`), // a class below a name of the application
 }
 
 // script reads what a script of a page defines, and what it uses while it is loaded.

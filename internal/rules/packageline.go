@@ -24,7 +24,9 @@ var packageLine = &Rule{
   needed: true`,
 	Options: []Option{
 		{"files", Paths, true, "the files", false},
-		{"roots", Paths, true, "the folders from which the package is spelt", true},
+		{"roots", Paths, false, "the folders from which the package is spelt", true},
+		{"rooted-by", Text, false, "a name pattern of files each of which makes its folder such a one, with its own name, without its ending, as the prefix; where most files below say otherwise, none is told", false},
+		{"prefix-key", Text, false, "the key of such a file that gives another prefix", false},
 		{"prefix", Text, false, "the namespace that stands for such a folder", false},
 		{"needed", Flag, false, "true where a file without a package line is wrong", false},
 		{"loose", Flag, false, "true where the part that all packages share may have no folders", false},
@@ -38,6 +40,10 @@ func runPackageLine(c *Call) {
 	c.readAhead(files)
 	programs := goPackages{Call: c, odd: map[string][]oddPackage{}, all: map[string][]oddPackage{}, names: map[string]string{}}
 	misfits, of := map[string][]misfit{}, map[string]int{}
+	if c.text("rooted-by") != "" {
+		c.tellSpaces(files)
+		return
+	}
 	for _, f := range files {
 		if strings.HasSuffix(f.path, ".go") {
 			programs.note(f.path, roots)

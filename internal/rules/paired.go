@@ -2,11 +2,14 @@ package rules
 
 import (
 	"path"
+	"regexp"
 	"slices"
 	"strings"
 
 	"dicaxon/internal/finding"
+	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
+	"dicaxon/internal/tree"
 )
 
 var paired = &Rule{
@@ -19,6 +22,9 @@ var paired = &Rule{
 	Options: []Option{
 		{"files", Paths, true, "the files", false},
 		{"with", Paths, false, "the counterparts, of which one must be there", false},
+		{"mirrored-in", Texts, false, "where the counterparts stand: `{}` is the path of the file below the \"**/\" of its pattern, without its ending, and the last name may hold `*`", false},
+		{"where", Regexps, false, "only what has this text", false},
+		{"unless", Regexps, false, "not what has this text", false},
 		{"named-in", Paths, false, "files of which one must name it, such as the handlers of a template", false},
 		{"never-with", Texts, false, "names that never stand in the same folder", false},
 		{"except", Paths, false, "files that need none", false},
@@ -26,7 +32,13 @@ var paired = &Rule{
 	Run: func(c *Call) {
 		var namers []string
 		for _, f := range c.files("files") {
-			if c.fits("except", f.path) || len(c.find(c.paths["with"], f.env)) > 0 {
+			if c.fits("except", f.path) || len(c.find(c.paths["with"], f.env)) > 0 || !c.saysSo(f.path) {
+				continue
+			}
+			if mirrors := c.mirrorsOf(f); len(mirrors) > 0 {
+				if c.homeOf(f.path) == f.path && !slices.ContainsFunc(mirrors, c.counterpart) {
+					c.report(f.path, 0, 0, &finding.Place{Path: mirrors[0]}, "it has no %s", strings.Join(mirrors, " or "))
+				}
 				continue
 			}
 			for _, name := range c.texts("never-with") {
@@ -53,6 +65,36 @@ var paired = &Rule{
 			c.report(f.path, 0, 0, &finding.Place{Path: wanted[0]}, "it has no %s", strings.Join(wanted, " or "))
 		}
 	},
+}
+
+// saysSo says whether the text of a file is one that a rule asks about.
+func (c *Call) saysSo(at string) bool {
+	where, unless := c.regexps["where"], c.regexps["unless"]
+	if where == nil && unless == nil {
+		return true
+	}
+	code := refs.Code(at, c.textOf(at))
+	fits := func(one *regexp.Regexp) bool { return one.Match(code) }
+	return (where == nil || slices.ContainsFunc(where, fits)) && !slices.ContainsFunc(unless, fits)
+}
+
+// mirrorsOf gives the paths at which the counterpart of a file may stand by where it lies
+// itself; the last name of each may be a pattern.
+func (c *Call) mirrorsOf(f file) (all []string) {
+	below := path.Join(split(f).below, names.BeforeDot(path.Base(f.path)))
+	for _, in := range c.texts("mirrored-in") {
+		all = append(all, fill(strings.ReplaceAll(in, "{}", below), f.env, c.env))
+	}
+	return all
+}
+
+// counterpart says whether a file fits a path whose last name may be a pattern.
+func (c *Call) counterpart(at string) bool {
+	n := c.node(path.Dir(at))
+	return n != nil && n.Folder != nil && slices.ContainsFunc(n.Folder.Nodes, func(n tree.Node) bool {
+		fits, _ := path.Match(path.Base(at), n.Name)
+		return fits
+	})
 }
 
 // codeOf gives the texts of files without their comments.

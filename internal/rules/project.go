@@ -122,6 +122,12 @@ func (p *project) targets(from string, ref refs.Ref) []string { return p.Graph.R
 // node gives what stands at a path of the project, or nil.
 func (p *project) node(at string) *tree.Node { return p.Node(at) }
 
+// isFolder says whether there is a folder at a path.
+func (p *project) isFolder(at string) bool {
+	n := p.node(at)
+	return n != nil && n.Folder != nil
+}
+
 // made says whether the layout, or common knowledge, has a program make what
 // stands at the path or around it: it may be absent.
 func (p *project) made(at string) bool {

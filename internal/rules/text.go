@@ -1,6 +1,7 @@
 package rules
 
 import (
+	"cmp"
 	"strings"
 
 	"dicaxon/internal/finding"
@@ -20,6 +21,7 @@ var text = &Rule{
 		{"except", Paths, false, "files that it does not hold for", false},
 		{"where", Regexps, false, "only files with this text", false},
 		{"must", Regexps, false, "what each must have", false},
+		{"what", Text, false, "what that is called, where the expression is not for people", false},
 		{"must-not", Regexps, false, "what none may have", false},
 	},
 	Run: runText,
@@ -36,7 +38,7 @@ func runText(c *Call) {
 		}
 		for i, re := range c.regexps["must"] {
 			if !re.Match(code) {
-				c.report(f.path, 0, 0, nil, "it lacks %s", readable(c.texts("must")[i]))
+				c.report(f.path, 0, 0, nil, "it lacks %s", cmp.Or(c.text("what"), readable(c.texts("must")[i])))
 			}
 		}
 		for _, re := range c.regexps["must-not"] {

@@ -37,7 +37,7 @@ func runUndeclared(c *Call) {
 			continue
 		}
 		if e.Near {
-			if _, near := c.likely(&e); near {
+			if _, _, near := c.likely(&e); near {
 				continue // that is told as leading nowhere
 			}
 		}

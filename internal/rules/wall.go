@@ -2,6 +2,8 @@ package rules
 
 import (
 	"cmp"
+	"path"
+	"slices"
 	"strings"
 
 	"dicaxon/internal/finding"
@@ -22,6 +24,7 @@ var wall = &Rule{
 		{"files", Paths, true, "the files on this side", false},
 		{"to", Paths, false, "what is on the other side", false},
 		{"modules", Texts, false, "modules of others that are on the other side, with \"*\" at the end for all that begin so", false},
+		{"keys", Texts, false, "settings whose values are paths that count as imports; \"*\" stands for one key", false},
 		{"apart", Text, false, "a captured name: only an import from one such unit into another counts", false},
 		{"through", Paths, false, "what may be imported all the same", false},
 		{"except", Paths, false, "files on this side that may", false},
@@ -49,14 +52,17 @@ func (c *Call) tellBeyond(f file, apart string) {
 	var first *finding.Finding
 	var more []string
 	for _, r := range c.refsOf(f.path).Refs {
-		if r.Kind != refs.Import && r.Kind != refs.Link && r.Kind != refs.Model {
-			continue
-		}
-		name, at := c.module(r), ""
-		if name == "" {
-			if at = c.acrossTo(f, r, here, apart); at == "" {
-				continue
+		name, at := "", ""
+		switch r.Kind {
+		case refs.Key:
+			at = c.settingTo(f, r)
+		case refs.Import, refs.Link, refs.Model:
+			if name = c.module(r); name == "" {
+				at = c.acrossTo(f, r, here, apart)
 			}
+		}
+		if name == "" && at == "" {
+			continue
 		}
 		switch {
 		case first != nil:
@@ -70,6 +76,18 @@ func (c *Call) tellBeyond(f file, apart string) {
 	if len(more) > 0 {
 		first.Message += ", and so is " + strings.Join(more, ", ")
 	}
+}
+
+// settingTo gives what a setting that counts as an import names on the other side, or "".
+func (c *Call) settingTo(f file, r refs.Ref) string {
+	if !slices.ContainsFunc(c.texts("keys"), func(key string) bool { return keyFits(key, r.Name) }) {
+		return ""
+	}
+	at := path.Join(path.Dir(f.path), strings.ReplaceAll(r.Value, `\`, "/"))
+	if _, over := c.beyond(at); over && c.node(at) != nil {
+		return at
+	}
+	return ""
 }
 
 // acrossTo gives what a reference leads to on the other side, or "".

@@ -40,7 +40,7 @@ func runWired(c *Call) {
 	by, coming := c.files("by"), c.coming("by")
 	by = append(by, coming...)
 	for _, unit := range c.files("files") {
-		if where := c.regexps["where"]; where != nil && !where[0].Match(refs.Code(unit.path, c.textOf(unit.path))) || noUnit(unit.path) {
+		if where := c.regexps["where"]; where != nil && !where[0].Match(refs.Code(unit.path, c.textOf(unit.path))) || noUnit(unit.path) && !c.isFolder(unit.path) {
 			continue
 		}
 		all := by
@@ -92,8 +92,10 @@ func (w *wiring) check(unit file, by []file) {
 		}
 	}
 	at := cmp.Or(importer, by[0].path)
-	message := "nothing in " + at + " mounts it"
+	message, folder := "nothing in "+at+" mounts it", ""
 	switch {
+	case w.isFolder(unit.path) && w.text("line") == "":
+		message, folder = "nothing in "+at+" names it", "/"
 	case importer != "":
 		message = at + " imports it and does not mount it"
 	case w.flag("imports"):
@@ -102,7 +104,7 @@ func (w *wiring) check(unit file, by []file) {
 	if line := w.line(unit, at, offered); line != "" {
 		message += "; it should say " + line
 	}
-	f := w.report(unit.path, 0, 0, &finding.Place{Path: cmp.Or(importer, w.firstBy(unit, by))}, "%s", message)
+	f := w.report(unit.path+folder, 0, 0, &finding.Place{Path: cmp.Or(importer, w.firstBy(unit, by))}, "%s", message)
 	f.Fix = w.mounting(unit, cmp.Or(importer, w.firstBy(unit, by)))
 }
 

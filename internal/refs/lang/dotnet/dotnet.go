@@ -60,6 +60,9 @@ func resolve(l *lang.Look, _ string, ref lang.Ref) lang.Answer {
 		return lang.Answer{To: found, How: lang.Convention}
 	}
 	if found, known := spaces[ref.Name]; known {
+		if dir := around[ref.Name]; len(found) == 0 && dir != "" { // others lie in it
+			found = []string{dir}
+		}
 		return lang.Answer{To: found, How: lang.Convention}
 	}
 	if !roots(l)[firstOf(ref.Name)] || generated(l) {

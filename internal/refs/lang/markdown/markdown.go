@@ -9,6 +9,7 @@ import (
 
 	"dicaxon/internal/lazy"
 	"dicaxon/internal/refs/lang"
+	"dicaxon/internal/refs/lang/script"
 	"dicaxon/internal/refs/lang/settings"
 )
 
@@ -18,12 +19,19 @@ var Language = lang.Language{Endings: []string{".md", ".mdx", ".markdown"}, Read
 var (
 	inline     = lazy.New("(!?)\\[(?:[^\\[\\]]|\\[[^\\[\\]]*\\])*\\]\\(\\s*<?([^\\s()<>]+(?:\\([^\\s()]*\\)[^\\s()<>]*)*)>?(?:\\s+[\"'(][^)]*)?\\s*\\)")
 	definition = lazy.New(`^ {0,3}\[[^\]]+\]:\s*<?([^\s<>]+)>?`)
+	pictured   = lazy.New(`^\.{1,2}/[^\s:]+\.(?:png|jpe?g|webp|avif|gif|svg)$`) // a value of front matter
+	imported   = lazy.New(`^import\s[^'"]*['"](\.{1,2}/[^'"\s]+)['"]\s*;?\s*$`)  // MDX: a module, from a line of its own
 	codeSpan   = lazy.New("`+[^`]*`+")
 )
 
 func read(text []byte) lang.File {
 	f, front := settings.FrontMatter(text)
 	f.Broken, f.BrokenLine = "", 0 // a line that only looks like front matter breaks nothing
+	for _, k := range f.Of(lang.Key) {
+		if pictured.MatchString(k.Value) {
+			f.Refs = append(f.Refs, lang.Ref{Kind: lang.Link, Name: k.Value, Value: "img", Span: k.ValueSpan})
+		}
+	}
 	fence := ""
 	for start := front; start < len(text); {
 		end := start + lang.LineLength(text[start:])
@@ -38,6 +46,10 @@ func read(text []byte) lang.File {
 			fence = trimmed[:3]
 		case strings.HasPrefix(string(line), "    "), strings.HasPrefix(string(line), "\t"):
 		default:
+			if m := imported.Get().FindSubmatchIndex(line); m != nil {
+				f.Refs = append(f.Refs, lang.Ref{Kind: lang.Import, Name: string(line[m[2]:m[3]]), Span: lang.At(start+m[2], start+m[3]), Quote: line[m[2]-1]})
+				break
+			}
 			f.Refs = append(f.Refs, linksIn(line, start)...)
 		}
 		start = end + 1
@@ -67,6 +79,9 @@ func linksIn(line []byte, start int) []lang.Ref {
 // resolve looks a link up from the folder of the document. A generator of sites
 // may let the ending out or change it.
 func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
+	if ref.Kind == lang.Import {
+		return script.Language.Resolve(l, from, ref)
+	}
 	name := ref.Name
 	if i := strings.IndexAny(name, "?#"); i >= 0 {
 		name = name[:i]

@@ -21,7 +21,7 @@ var (
 	YAML = lang.Language{Endings: []string{".yaml", ".yml"}, Read: readYAML, Resolve: nowhere, Settings: true, Parses: true}
 	TOML = lang.Language{Names: []string{"Pipfile"}, Endings: []string{".toml"}, Read: readTOML, Resolve: nowhere, Settings: true, Parses: true}
 	XML  = lang.Language{Endings: []string{".xml", ".csproj", ".slnx"}, Read: readXML, Resolve: nowhere, Settings: true, Parses: true}
-	Env  = lang.Language{Names: []string{".env", ".flaskenv"}, Endings: []string{".env"}, Read: readEnv, Resolve: nowhere, Settings: true}
+	Env  = lang.Language{Names: []string{".env", ".flaskenv"}, Endings: []string{".env", ".tfvars", ".properties"}, Read: readEnv, Resolve: nowhere, Settings: true}
 )
 
 func nowhere(*lang.Look, string, lang.Ref) lang.Answer { return lang.Answer{} }

@@ -25,8 +25,11 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 	module, _, _ := strings.Cut(ref.Name, ".")
 	answer := lang.Answer{To: l.There("Sources/"+module, module), Fails: true, Sought: []string{"Sources/" + module}}
 	_, manifest := l.Nearest(from, "Package.swift")
-	if len(answer.To) == 0 && manifest != "" && ref.Value == "testable" {
+	if len(answer.To) == 0 && manifest != "" {
 		answer.Own = !strings.Contains(string(l.TextOf(manifest)), `"`+module+`"`)
+		// Frameworks of the system are named nowhere: only what is nearly a module of the package is one.
+		answer.Near = ref.Value != "testable"
+		answer.Only = answer.Near
 	}
 	return answer
 }

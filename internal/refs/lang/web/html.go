@@ -125,6 +125,9 @@ var filled = lazy.New(`\{\{|\{%|<%|<\?|\$\{|#\{|\[\[|<%=|\{#|%[\w.]+%|__[A-Z_]+_
 
 var whole = lazy.New(`(?i)<!doctype|<html\b`)
 
+// inline is code and templates that a page carries for its own scripts.
+var inline = lazy.New(`(?is)<script\b[^>]*>.*?</script`)
+
 func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 	name := ref.Name
 	if i := strings.IndexAny(name, "?#"); i >= 0 {
@@ -162,9 +165,12 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 func isPage(l *lang.Look, at string) bool {
 	return lang.Once(l, "web page "+at, func() bool {
 		text := l.TextOf(at)
-		return whole.Match(text) && !filled.Match(text)
+		return whole.Match(text) && !filled.Match(inline.Get().ReplaceAllFunc(text, openingTag))
 	})
 }
+
+// openingTag gives an element without what is in it.
+func openingTag(element []byte) []byte { return element[:bytes.IndexByte(element, '>')+1] }
 
 func isSource(name string) bool {
 	switch path.Ext(name) {

@@ -1,0 +1,110 @@
+package rules
+
+import (
+	"path"
+	"slices"
+	"strings"
+
+	"dicaxon/internal/edit"
+	"dicaxon/internal/finding"
+	"dicaxon/internal/names"
+	"dicaxon/internal/refs"
+)
+
+// A space is a folder whose project file says which namespace stands for it.
+type space struct {
+	prefix string
+	right  int // files below whose line fits
+	wrong  []misfit
+}
+
+// tellSpaces tells of files whose namespace is not that of their folders below the nearest
+// project file. Only what begins with the project's own name counts: others are extended in
+// their own namespaces. Where most files say otherwise the project has its own way.
+func (c *Call) tellSpaces(files []file) {
+	known := map[string]*space{}
+	var order []*space
+	for _, f := range files {
+		root, s := c.spaceOf(path.Dir(f.path), known)
+		if s == nil || s.prefix == "" || c.homeOf(f.path) != f.path {
+			continue
+		}
+		said := c.refsOf(f.path).Package()
+		if said == nil || !names.Same(before(said.Name), before(s.prefix)) {
+			continue
+		}
+		if !slices.Contains(order, s) {
+			order = append(order, s)
+		}
+		below := strings.Trim(strings.TrimPrefix(path.Dir(f.path)+"/", root), "/.")
+		want := strings.Trim(s.prefix+"."+strings.ReplaceAll(below, "/", "."), ".")
+		if strings.EqualFold(said.Name, want) {
+			s.right++
+			continue
+		}
+		s.wrong = append(s.wrong, misfit{path: f.path, said: *said, got: said.Name, want: want})
+	}
+	for _, s := range order {
+		if len(s.wrong) > s.right/2 {
+			continue
+		}
+		for _, m := range s.wrong {
+			told := c.atRef(m.path, m.said, &finding.Place{Path: path.Dir(m.path) + "/"}, "it says %s, but its folder says %s", m.got, m.want)
+			told.Fix = []edit.Edit{c.edit(m.path, m.said.Span, m.want)}
+		}
+	}
+}
+
+func before(name string) string {
+	first, _, _ := strings.Cut(name, ".")
+	return first
+}
+
+// spaceOf gives the nearest folder around with a project file, with a slash at its end, and
+// its namespace; nil where there is none.
+func (c *Call) spaceOf(dir string, known map[string]*space) (string, *space) {
+	for {
+		at := dir + "/"
+		if dir == "." {
+			at = ""
+		}
+		s, seen := known[at]
+		if !seen {
+			s = c.spaceIn(dir, at)
+			known[at] = s
+		}
+		if s != nil || dir == "." {
+			return at, s
+		}
+		dir = path.Dir(dir)
+	}
+}
+
+func (c *Call) spaceIn(dir, at string) *space {
+	n := c.node(dir)
+	if n == nil || n.Folder == nil {
+		return nil
+	}
+	for i := range n.Folder.Nodes {
+		name := n.Folder.Nodes[i].Name
+		if fits, _ := path.Match(c.text("rooted-by"), name); !fits {
+			continue
+		}
+		prefix := strings.NewReplacer("-", "_", " ", "_").Replace(strings.TrimSuffix(name, path.Ext(name)))
+		if k := c.prefixIn(at + name); k != nil {
+			prefix = k.Value
+		}
+		if strings.Contains(prefix, "$") {
+			prefix = ""
+		}
+		return &space{prefix: prefix}
+	}
+	return nil
+}
+
+func (c *Call) prefixIn(at string) *refs.Ref {
+	if c.text("prefix-key") == "" {
+		return nil
+	}
+	return c.refsOf(at).Get(c.text("prefix-key"))
+}
