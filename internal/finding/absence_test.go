@@ -47,6 +47,43 @@ func TestDanglingEndsWith(t *testing.T) {
 	}
 }
 
+// TestWiredUnderAWrongName leaves out that nothing wires a unit where the line that should do
+// it only names it wrongly.
+func TestWiredUnderAWrongName(t *testing.T) {
+	unit := Finding{Kind: Unwired, Path: "app/views/crews.py", Rule: "wired", Other: &Place{Path: "app/main.py"}}
+	line := Finding{Kind: Dangling, Path: "app/main.py", Line: 3, Rule: "dangling", Sought: []string{"app/views/crew_views.py", "app/views/crew_views/__init__.py"}}
+	meant := Finding{Kind: Dangling, Path: "app/main.py", Line: 3, Rule: "dangling", Sought: []string{"lib/crews.py"}, Meant: "app/views/crews.py"}
+	second := line
+	second.Line, second.Sought = 4, []string{"app/views/gone.py"}
+	elsewhere := line
+	elsewhere.Path = "app/other.py"
+	for name, c := range map[string]struct {
+		with []Finding
+		ends bool
+	}{"one line in its folder": {[]Finding{line}, true}, "what was meant": {[]Finding{meant}, true}, "two lines": {[]Finding{line, second}, false}, "another file": {[]Finding{elsewhere}, false}, "none": {nil, false}} {
+		if _, ended := Split(append([]Finding{unit}, c.with...)); (len(ended) == 1) != c.ends {
+			t.Errorf("%s: %+v", name, ended)
+		}
+	}
+}
+
+// TestWhatADeclarationSays is where a file belongs, if something looks for it there.
+func TestWhatADeclarationSays(t *testing.T) {
+	file := Finding{Kind: Misdeclared, Path: "slices/a/tides/list.rb", Rule: "class-name", Declared: "slices/a/actions/tides/list.rb", ByRole: true}
+	route := Finding{Kind: Dangling, Path: "routes.rb", Line: 1, Rule: "names", Sought: []string{"slices/*/actions/tides/list.rb"}}
+	told, ended := Split([]Finding{file, route})
+	if len(told) != 1 || len(ended) != 1 || told[0].Kind != Misplaced || told[0].Home != file.Declared {
+		t.Errorf("told %+v, ended %+v", told, ended)
+	}
+	file.ByRole = false
+	if told, _ = Split([]Finding{file, route}); told[0].Kind != Misdeclared || told[0].Home != file.Declared {
+		t.Errorf("of the same role: %+v", told)
+	}
+	if told, ended = Split([]Finding{file}); len(told) != 1 || told[0].Home != "" {
+		t.Errorf("nobody looks for it: %+v %+v", told, ended)
+	}
+}
+
 // TestWhatIsUnknownIsToldOnce leaves out what is wrong with a whole file that has no
 // place, and tells what stands in one of its lines.
 func TestWhatIsUnknownIsToldOnce(t *testing.T) {

@@ -40,6 +40,8 @@ func TestProjects(t *testing.T) {
 		{"areas", map[string]string{"requirements.txt": "flask\n", "run.py": "x", "app/__init__.py": flask, "app/tides/__init__.py": "", "app/tides/views.py": "", "app/crews/__init__.py": "", "app/crews/views.py": "", "app/templates/base.html": ""}, "flask/areas"},
 		{"audiences", map[string]string{"pyproject.toml": "[project]\ndependencies=['flask']\n", "run.py": "x", "app/__init__.py": flask, "app/routes/__init__.py": "", "app/routes/staff.py": "Blueprint(", "app/templates/base.html": ""}, "flask/package"},
 		{"the word alone is no dependency", map[string]string{"requirements.txt": "django # not flask\n", "run.py": "x", "app/__init__.py": ""}, ""},
+		{"what its pages are made with bars no framework of another language", map[string]string{"requirements.txt": "flask\n", "package.json": `{"dependencies": {"vue": "3"}}`, "run.py": "x", "app/__init__.py": flask, "app/tides/__init__.py": "", "app/tides/views.py": "", "app/crews/__init__.py": "", "app/crews/views.py": "", "app/templates/base.html": ""}, "flask/areas"},
+		{"the framework of the server does bar those of pages", map[string]string{"requirements.txt": "flask\n", "package.json": `{"dependencies": {"vue": "3"}}`, "index.html": "<html>", "vite.config.js": "", "src/main.js": "", "src/App.vue": "<template></template>", "src/router/index.js": "", "src/views/HomeView.vue": "<template></template>"}, ""},
 		{"an ignored manifest does not count", map[string]string{".gitignore": "dbt_project.yml\n", "dbt_project.yml": "x"}, ""},
 	} {
 		found := projects(t, c.files)

@@ -33,6 +33,7 @@ func (p *Placement) Lookup(path string) Answer {
 	}
 	in := p.Top
 	var deep *deepChain
+	var unknown *Answer // where the way was lost first
 	for rest, more := path, true; more; {
 		var name string
 		if a.State == Placed && a.Entry.Scope != nil && a.Entry.Scope.Deep != nil {
@@ -40,12 +41,16 @@ func (p *Placement) Lookup(path string) Answer {
 		}
 		name, rest, more = strings.Cut(rest, "/")
 		next, ok := p.next(a, in, name, deep, more || folder, !more && !folder)
+		if !ok && unknown == nil {
+			last := a
+			last.Known, last.There, last.Folder = false, false, more || folder
+			unknown = &last
+		}
 		if !ok && more && deep != nil { // on the way to what may lie at any depth
 			next, ok = Answer{Place: Place{State: Passage}, Env: a.Env, Folder: true, Known: true}, true
 		}
 		if !ok {
-			a.Known, a.There, a.Folder = false, false, more || folder
-			return a
+			return *unknown
 		}
 		next.Around = a.Around + name + "/"
 		next.In = nil

@@ -77,6 +77,10 @@ func TestLookup(t *testing.T) {
 			t.Errorf("%s, not there: %+v, there: %+v", path, gone, a)
 		}
 	}
+	deep := "tests/none/of/test_these.py"
+	if a := placed(t, ferry, "").Lookup(deep); a.There || a.Entry == nil || a.State != placement.Placed {
+		t.Errorf("%s, below folders that are not there: %+v", deep, a)
+	}
 	if a := placed(t, ferry, "").Lookup("nowhere/at/all"); a.There || a.Known || a.Around != "" {
 		t.Errorf("a path into nothing: %+v", a)
 	}

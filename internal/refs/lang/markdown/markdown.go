@@ -20,7 +20,7 @@ var (
 	inline     = lazy.New("(!?)\\[(?:[^\\[\\]]|\\[[^\\[\\]]*\\])*\\]\\(\\s*<?([^\\s()<>]+(?:\\([^\\s()]*\\)[^\\s()<>]*)*)>?(?:\\s+[\"'(][^)]*)?\\s*\\)")
 	definition = lazy.New(`^ {0,3}\[[^\]]+\]:\s*<?([^\s<>]+)>?`)
 	pictured   = lazy.New(`^\.{1,2}/[^\s:]+\.(?:png|jpe?g|webp|avif|gif|svg)$`) // a value of front matter
-	imported   = lazy.New(`^import\s[^'"]*['"](\.{1,2}/[^'"\s]+)['"]\s*;?\s*$`)  // MDX: a module, from a line of its own
+	imported   = lazy.New(`^import\s[^'"]*['"](\.{1,2}/[^'"\s]+)['"]\s*;?\s*$`) // MDX: a module, from a line of its own
 	codeSpan   = lazy.New("`+[^`]*`+")
 )
 
@@ -79,7 +79,10 @@ func linksIn(line []byte, start int) []lang.Ref {
 // resolve looks a link up from the folder of the document. A generator of sites
 // may let the ending out or change it.
 func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
-	if ref.Kind == lang.Import {
+	switch {
+	case ref.Kind == lang.Import && path.Ext(from) != ".mdx": // a text about code
+		return lang.Answer{}
+	case ref.Kind == lang.Import:
 		return script.Language.Resolve(l, from, ref)
 	}
 	name := ref.Name
