@@ -260,6 +260,9 @@ func Testee(name string) (string, bool) {
 		if strings.HasPrefix(rest, mark) {
 			return stem, true
 		}
+		if of, _, ok := strings.Cut(rest, "."+mark); ok { // its kind stands before the mark
+			return stem + "." + of, true
+		}
 	}
 	for _, mark := range []string{"_test", "_spec", "_tests", "Test", "Tests", "Spec", "IT"} {
 		if before, ok := strings.CutSuffix(stem, mark); ok && before != "" {

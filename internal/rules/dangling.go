@@ -87,6 +87,8 @@ func (c *Call) tellBroken(b *broken) {
 		return
 	}
 	said := what(&first)
+	// A folder that is there and holds nothing that can be imported is not what was meant.
+	b.meant = slices.DeleteFunc(b.meant, func(meant string) bool { return first.Within == "" && slices.Contains(first.Sought, meant) })
 	if len(b.meant) > 0 {
 		said += "; did it mean " + strings.Join(b.meant, " or ") + "?"
 	}

@@ -20,6 +20,7 @@ var namesFile = &Rule{
 		{"files", Paths, true, "the files that name paths", false},
 		{"keys", Texts, true, "the keys whose values are paths; \"*\" stands for one key", false},
 		{"from", Text, false, "the folder from which paths are read; that of the file, if left out", false},
+		{"within", Text, false, "the key beside it whose value is the folder, from that of the file, from which the path is read", false},
 		{"except", Paths, false, "values that stand for something else", true},
 		{"elsewhere", Flag, false, "true where what is absent may be made or kept elsewhere: without a near name it is a wish at most", false},
 		{"near-only", Flag, false, "true where an absent path is wrong only if one of nearly its name is there", false},
@@ -55,6 +56,13 @@ func (c *Call) followPath(f file, r refs.Ref, name string) {
 	from := path.Dir(c.homeOf(f.path)) // of what is astray, where it belongs
 	if given := c.text("from"); given != "" {
 		from = path.Join(strings.TrimSuffix(fill(given, f.env, c.env), "/"))
+	}
+	if within := c.text("within"); within != "" {
+		at := c.refsOf(f.path).Get(strings.TrimSuffix(r.Name, path.Ext(r.Name)) + "." + within)
+		if at == nil || !isPlain(at.Value+"/x") {
+			return
+		}
+		from = path.Join(from, at.Value)
 	}
 	name = strings.ReplaceAll(name, `\`, "/")
 	// Of a path with a part that stands for any, what is before it counts.

@@ -154,7 +154,10 @@ func undeclaredScript(c *Call, e *refs.Edge) (name, manifest string) {
 	if written == "" || strings.ContainsAny(written, ":!$#~ ") || strings.HasPrefix(written, ".") || strings.HasPrefix(written, "/") || strings.HasPrefix(written, "@/") || settingsOfTools.MatchString(e.From) {
 		return "", ""
 	}
-	for _, folder := range strings.Split(path.Dir(e.From), "/") {
+	for i, folder := range strings.Split(path.Dir(e.From), "/") {
+		if i > 0 && folder == "lib" && strings.HasPrefix(e.From, "src/") {
+			continue
+		}
 		if slices.Contains([]string{"public", "static", "assets", "www", "lib", "libs", "vendor", "dist", "build", "cypress", "scripts", "benchmarks", "benchmark", "bench"}, folder) {
 			return "", ""
 		}
@@ -166,12 +169,12 @@ func undeclaredScript(c *Call, e *refs.Edge) (name, manifest string) {
 	if first, _, _ := strings.Cut(written, "/"); len(c.Graph.Look().FoldersEnding(first)) > 0 {
 		return "", "" // a setting may stand for it
 	}
-	return name, c.asking(e.From, name)
+	return name, c.asking(e.From, name, "@types/"+name)
 }
 
 // asking gives the manifest around a file that should ask for a package and does
-// not; "" where one around it does, or may by another name.
-func (c *Call) asking(from, name string) string {
+// not; "" where one around it does, or may by one of the other names.
+func (c *Call) asking(from, name string, others ...string) string {
 	scope, _, scoped := strings.Cut(name, "/")
 	first := ""
 	for dir := path.Dir(c.Top.Path() + from); ; dir = path.Dir(dir) {
@@ -186,7 +189,7 @@ func (c *Call) asking(from, name string) string {
 			}
 			for _, k := range f.Of(refs.Key) {
 				for _, list := range []string{"dependencies.", "devDependencies.", "peerDependencies.", "optionalDependencies."} {
-					if asked, ok := strings.CutPrefix(k.Name, list); ok && (asked == name || asked == "@types/"+name || scoped && strings.HasPrefix(asked, scope+"/")) {
+					if asked, ok := strings.CutPrefix(k.Name, list); ok && (asked == name || slices.Contains(others, asked) || scoped && strings.HasPrefix(asked, scope+"/")) {
 						return ""
 					}
 				}

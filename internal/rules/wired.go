@@ -25,7 +25,7 @@ var wired = &Rule{
 		{"files", Paths, true, "what must be wired", false},
 		{"by", Paths, true, "the files of which one must do it", false},
 		{"line", Text, false, "the line that does it", false},
-		{"or", Texts, false, "other texts that show that it is done", false},
+		{"or", Texts, false, "other texts that show that it is done; `<self>` is the name of the file without its ending", false},
 		{"imports", Flag, false, "true where an import of it is enough", false},
 		{"where", Regexps, false, "only what has this text", false},
 		{"creates", Regexps, false, "text of the file that creates the application, whatever its name; the first group is what it calls it, `<creates>` in the line", false},
@@ -36,10 +36,14 @@ var wired = &Rule{
 }
 
 func runWired(c *Call) {
-	w := &wiring{Call: c, read: map[string]*wirer{}}
+	w := &wiring{Call: c, read: map[string]*wirer{}, called: map[string]int{}}
 	by, coming := c.files("by"), c.coming("by")
 	by = append(by, coming...)
-	for _, unit := range c.files("files") {
+	units := c.files("files")
+	for _, unit := range units {
+		w.called[path.Base(unit.path)]++
+	}
+	for _, unit := range units {
 		if where := c.regexps["where"]; where != nil && !where[0].Match(refs.Code(unit.path, c.textOf(unit.path))) || noUnit(unit.path) && !c.isFolder(unit.path) {
 			continue
 		}
@@ -63,7 +67,8 @@ func noUnit(at string) bool {
 // A wiring is what a pass of the rule has read.
 type wiring struct {
 	*Call
-	read map[string]*wirer
+	read   map[string]*wirer
+	called map[string]int // how many units have a file's name
 }
 
 // check reports a unit that none of the files wires, nor another that creates the
@@ -270,8 +275,12 @@ func (w *wiring) wires(at string, unit file, offered string) (imports, done bool
 		return false, false
 	}
 	by := w.wirerOf(at)
+	var self *layout.Env
+	if name := path.Base(unit.path); w.called[name] == 1 { // one that several have says nothing
+		self = self.Bind("self", names.BeforeDot(name))
+	}
 	for _, mark := range append([]string{w.text("line")}, w.texts("or")...) {
-		if mark = squeezed(fill(mark, unit.env, w.env)); mark != "" && mentions(by.code, mark) {
+		if mark = squeezed(fill(mark, unit.env, w.env, self)); mark != "" && mentions(by.code, mark) {
 			return true, true
 		}
 	}

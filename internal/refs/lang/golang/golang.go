@@ -156,6 +156,9 @@ func sibling(l *lang.Look, ref lang.Ref) lang.Answer {
 // holdsGo says whether a folder is a package: a Go file lies in it.
 func holdsGo(l *lang.Look, folder string) bool {
 	for _, name := range l.Names(folder) {
+		if strings.HasSuffix(name, "_test.go") {
+			continue // nobody can import what only tests
+		}
 		if strings.HasSuffix(name, ".go") || strings.HasSuffix(name, ".s") || strings.HasSuffix(name, ".c") {
 			return true
 		}

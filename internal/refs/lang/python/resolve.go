@@ -60,6 +60,9 @@ func roots(l *lang.Look, from, first string) []string {
 			all = append(all, dir)
 		}
 	}
+	if l.IsFolder("dags") { // a scheduler of jobs puts both on the search path
+		all = append(all, "dags", "plugins")
+	}
 	for _, root := range membersWith(l, first) {
 		if !slices.Contains(all, root) {
 			all = append(all, root)

@@ -14,8 +14,8 @@ import (
 
 // Language is JavaScript and TypeScript.
 var Language = lang.Language{
-	Endings: ofScripts,
-	Read:    read, Resolve: resolve, Patterns: &patterns,
+	Endings: ofScripts, Names: []string{"www"},
+	Read: read, Resolve: resolve, Patterns: &patterns,
 }
 
 var ofScripts = []string{".js", ".mjs", ".cjs", ".jsx", ".ts", ".mts", ".cts", ".tsx"}
