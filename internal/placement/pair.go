@@ -343,9 +343,11 @@ func (p *pairer) contest(f *tree.Folder, env *layout.Env) {
 			if (n.Folder != nil) != c.Folder || n.Ignored || !p.contestable(n, *place) {
 				continue
 			}
-			// A name that differs in case or separators only is never another one.
+			// A name that differs in case or separators only is never another one, but of what
+			// may be called after its unit and need not be.
 			slip := names.Near(n.Name, name)
-			if slip <= names.Separator || slip < names.Apart && p.meant(n, c, place.Entry, env) {
+			after := !c.Folder && c.Spellings[0].Exact == "" && !c.Need.Wanted()
+			if slip <= names.Separator && !after || slip < names.Apart && p.meant(n, c, place.Entry, env) {
 				*place = Place{Unplaced, place.Entry}
 			}
 		}

@@ -34,14 +34,15 @@ var compiled = map[string][]string{
 // An alias is a beginning of a name and the folder that stands for it.
 type alias struct {
 	prefix, folder string
-	whole          bool // it stands for one name, not for a beginning
-	only           bool // a custom, not a setting
+	whole          bool   // it stands for one name, not for a beginning
+	only           bool   // a custom, not a setting
+	by             string // whose settings make the custom a rule, by their name without an ending
 }
 
 // customs are the beginnings that frameworks give their names without a setting.
 var customs = []alias{
 	{prefix: "@/", folder: "src"}, {prefix: "~/", folder: "src"}, {prefix: "@/", folder: "app"}, {prefix: "~/", folder: "app"},
-	{prefix: "@/"}, {prefix: "~/"}, {prefix: "@@/"}, {prefix: "~~/"}, {prefix: "@site/"}, {prefix: "$lib/", folder: "src/lib"},
+	{prefix: "@/"}, {prefix: "~/"}, {prefix: "@@/"}, {prefix: "~~/"}, {prefix: "@site/"}, {prefix: "$lib/", folder: "src/lib", by: "svelte.config"},
 }
 
 func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
@@ -211,7 +212,8 @@ func aliasesFor(l *lang.Look, from string) []alias {
 			all = append(all, bundlerAliases(l, home)...)
 		}
 		for _, c := range customs {
-			all = append(all, alias{prefix: c.prefix, folder: path.Join(home, c.folder), only: true})
+			ruled := c.by != "" && len(l.Stemmed(path.Join(home, c.by))) > 0
+			all = append(all, alias{prefix: c.prefix, folder: path.Join(home, c.folder), only: !ruled})
 		}
 		slices.SortStableFunc(all, func(a, b alias) int { return cmp.Compare(len(b.prefix), len(a.prefix)) })
 		return all
