@@ -77,7 +77,7 @@ func TestHomesByEvidence(t *testing.T) {
 		{"go/service", "a name apart in its separators only", [2]string{"internal/config/config_test.go", "internal/config/configtest.go"}, nil, []string{"misnamed internal/config/configtest.go -> internal/config/config_test.go"}},
 		{"flask/areas", "it is a page of that area", [2]string{"", ""}, map[string]string{"ferry/sailings/fares.html": "{% extends 'base.html' %}\n"}, []string{"misplaced ferry/sailings/fares.html -> ferry/sailings/templates/fares.html"}},
 		{"python/source", "the layout says where it goes instead", [2]string{"", ""}, map[string]string{"src/tide_tables/test_moon.py": "def test(): pass\n"}, []string{"misplaced src/tide_tables/test_moon.py -> tests/test_moon.py"}},
-		{"flask/module", "a folder that waits for things called like it", [2]string{"tests/", ""}, map[string]string{"test_moon.py": "def test(): pass\n"}, []string{"misplaced test_moon.py -> tests/test_moon.py"}},
+		{"python/script", "a folder that waits for things called like it", [2]string{"tests/", ""}, map[string]string{"test_moon.py": "def test(): pass\n"}, []string{"misplaced test_moon.py -> tests/test_moon.py"}},
 		{"react/features", "what was said of a folder holds in it", [2]string{"src/features/", "src/feature/"}, nil, []string{"misnamed src/feature/ -> src/features/"}},
 	} {
 		t.Run(c.layout+" "+c.evidence, func(t *testing.T) {
