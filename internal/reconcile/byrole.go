@@ -61,11 +61,26 @@ func (r *reconciler) roleOf(s *stray, here string, roles map[string]*tree.Node) 
 	_, env := r.Folder(to.Folder)
 	for _, e := range r.Place(to.Folder.Parent, i).Entry.Entries {
 		if !e.Folder && e.Shows != nil && sameEnding(e, n.Name) && r.shows(s, e) {
-			return &home{kind: finding.Misplaced, entry: e, env: env, path: to.Folder.Path() + n.Name, slip: names.Apart, evidence: Shown, steps: 2,
+			h := home{kind: finding.Misplaced, entry: e, env: env, path: to.Folder.Path() + n.Name, slip: names.Apart, evidence: Shown, steps: 2,
 				says: "its name and its text say that it is a " + last}
+			return r.asAwaited(h, e, strings.Join(words[:len(words)-1], ""))
 		}
 	}
 	return nil
+}
+
+// asAwaited gives a home the name under which its folder waits for something on that topic.
+func (r *reconciler) asAwaited(h home, e *layout.Entry, topic string) *home {
+	for i := range r.Gaps {
+		g := &r.Gaps[i]
+		name, complete := g.Name()
+		if g.Entry == e && complete && g.Folder.Path() == parentPath(h.path) && strings.EqualFold(names.Singular(names.BeforeDot(name)), names.Singular(topic)) {
+			h.path = g.Folder.Path() + name
+			h = r.filling(h, i)
+			break
+		}
+	}
+	return &h
 }
 
 // sameEnding says whether one of the names of an entry ends as a name does.

@@ -30,6 +30,7 @@ func (r *reconciler) homes(s *stray) []home {
 	if !s.drawn {
 		all = r.slips(all, s)
 		all = r.shown(all, s)
+		all = r.lookedFor(all, s)
 	}
 	if !r.inPart(s) || r.foreign(s) {
 		all = r.elsewhere(all, s)

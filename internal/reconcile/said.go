@@ -7,6 +7,7 @@ import (
 	"strings"
 	"unicode"
 
+	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
 	"dicaxon/internal/names"
 	"dicaxon/internal/placement"
@@ -192,6 +193,33 @@ func (r *reconciler) wants() map[string][]want {
 		}
 	}
 	return r.wanting
+}
+
+// lookedFor finds the described places at which references that lead nowhere look for a file
+// of the stray's name.
+func (r *reconciler) lookedFor(all []home, s *stray) []home {
+	n := s.Node()
+	if n.Folder != nil || r.MostFolders > 0 {
+		return all
+	}
+	for _, w := range r.wants()[names.BeforeDot(n.Name)] {
+		a := r.Graph.Answer(w.from, w.ref)
+		if len(a.To) > 0 || !a.Own || r.Top.Path()+w.from == s.Path() {
+			continue
+		}
+		for _, at := range a.Sought {
+			to := r.Lookup(at)
+			if path.Base(at) != n.Name || to.There || to.State != placement.Placed || to.Entry.Need.Banned() || to.Entry.MadeBy != "" {
+				continue
+			}
+			h := home{kind: finding.Misplaced, entry: to.Entry, env: to.Env, path: r.Top.Path() + at, slip: names.Apart, evidence: Referenced,
+				says: fmt.Sprintf("%s:%d looks for it there", r.Top.Path()+w.from, w.ref.Line), steps: steps(s.Folder.Path(), parentPath(r.Top.Path()+at))}
+			if !slices.ContainsFunc(all, func(o home) bool { return o.path == h.path && o.evidence == Referenced }) {
+				all = append(all, r.waiting(h))
+			}
+		}
+	}
+	return all
 }
 
 // leads says whether a reference would lead to a path, were the file there.
