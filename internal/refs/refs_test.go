@@ -49,7 +49,7 @@ func TestReaders(t *testing.T) {
 		{"a.rb", "require \"json\"\nrequire_relative 'tides'\n# require 'no'\nx = \"require 'no'\"\n=begin\nrequire 'no'\n=end\ny = <<~SQL\n  require 'no'\nSQL\n", Import, []string{"1:json=require", "2:tides=require_relative"}},
 		{"a.rb", "class Tides::Table < ApplicationRecord\n  NAME = Berths::Plan.new\nend\n", Import, []string{"1:ApplicationRecord", "2:Berths::Plan"}},
 		{"a.dart", "import 'package:ferry/tides.dart' as t;\nexport 'src/a.dart' show A;\npart 'b.g.dart';\n// import 'no';\nvar s = \"import 'no';\";\n", Import, []string{"1:package:ferry/tides.dart=import", "2:src/a.dart=export", "3:b.g.dart=part"}},
-		{"a.cs", "using System;\nusing static Ferry.X;\nusing T = Ferry.Tides;\nnamespace Ferry.Berths;\n// using No;\nclass A { void f() { using (var x = y) {} using var z = w; } string s = \"using No;\"; }\n", Import, []string{"1:System", "2:Ferry.X", "3:Ferry.Tides=T"}},
+		{"a.cs", "using System;\nusing global::Ferry.Y;\nusing static Ferry.X;\nusing T = Ferry.Tides;\nnamespace Ferry.Berths;\n// using No;\nclass A { void f() { using (var x = y) {} using var z = w; } string s = \"using No;\"; }\n", Import, []string{"1:System", "2:Ferry.Y", "3:Ferry.X", "4:Ferry.Tides=T"}},
 		{"a.cs", "/* namespace No; */\nnamespace Ferry.Berths\n{\n}\n", Package, []string{"2:Ferry.Berths"}},
 		{"a.swift", "import Foundation\n@testable import Ferry\nimport struct Tides.Table\n/* import No /* */ import No */\nlet s = \"import No\"\n", Import, []string{"1:Foundation", "2:Ferry=testable", "3:Tides.Table"}},
 		{"a.sql", "select * from {{ source('harbour', \"berths\") }}\njoin {{ ref('stg_tides') }} using (id) {# ref('no') #}\n", Model, []string{"2:stg_tides"}},

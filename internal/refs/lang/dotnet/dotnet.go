@@ -18,7 +18,7 @@ var patterns = lang.Patterns{
 		{Open: `"`, Close: `"`, Escape: true}, {Open: "'", Close: "'", Escape: true}}},
 	Statements: []lang.Statement{
 		lang.Says(lang.Package, "namespace", `^[ \t]*namespace\s+(?P<name>[\w.]+)\s*[;{]`),
-		lang.Says(lang.Import, "using", lang.AtStart+`(?:global\s+)?using\s+(?:static\s+)?(?:(?P<what>\w+)\s*=\s*)?(?P<name>[\w.]+)\s*;`),
+		lang.Says(lang.Import, "using", lang.AtStart+`(?:global\s+)?using\s+(?:static\s+)?(?:(?P<what>\w+)\s*=\s*)?(?:global::)?(?P<name>[\w.]+)\s*;`),
 		lang.Says(lang.Type, "class interface struct enum record", `^[ \t]*(?:(?:public|internal|private|protected|abstract|static|sealed|partial|readonly|ref|file)[ \t]+)*(?:class|interface|struct|enum|record(?:[ \t]+(?:class|struct))?)[ \t]+(?P<name>\w+)`),
 	},
 }
