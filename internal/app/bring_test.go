@@ -36,6 +36,9 @@ func TestBring(t *testing.T) {
 		"one module of an application": {"flask/package", map[string]string{"requirements.txt": "flask\n", ".flaskenv": "FLASK_APP=site.py\n", "site.py": "from flask import Flask, render_template\n\napp = Flask(__name__)\n\n\n@app.route(\"/\")\ndef index():\n    return render_template(\"index.html\")\n",
 			"templates/index.html": "<!doctype html>{{ 1 }}\n", "static/main.css": "body {}\n"},
 			[]string{"site.py > app/__init__.py", "static/ > app/static/", "templates/ > app/templates/"}, nil},
+		"sources that lie loose": {"node/service", map[string]string{"package.json": `{"name": "ferry", "main": "dist/index.js", "scripts": {"build": "tsc"}, "devDependencies": {"typescript": "^5.0.0"}}`, "tsconfig.json": `{"compilerOptions": {"outDir": "dist"}, "include": ["*.ts"]}`, "settings.json": "{}\n",
+			"index.ts": "export * from './Tide';\n", "Tide.ts": "export class Tide {}\n", "Server.ts": "import { createServer } from 'node:http';\nimport { Tide } from './Tide';\nexport const open = () => createServer(() => new Tide()).listen(8080);\n", "Tide.test.ts": "import { Tide } from './Tide';\nnew Tide();\n"},
+			[]string{"Server.ts > src/Server.ts", "Tide.test.ts > tests/Tide.test.ts", "Tide.ts > src/Tide.ts", "index.ts > src/index.ts"}, nil},
 		"what belongs together stays so": {"flask/package", map[string]string{"requirements.txt": "flask\n", "site.py": "from flask import Flask\n\napp = Flask(__name__)\nfolder = \"static\"\n",
 			"templates/index.html": "<!doctype html>{{ 1 }}\n", "static/main.css": "body {}\n"}, nil, nil},
 	} {
@@ -64,6 +67,17 @@ func TestBring(t *testing.T) {
 				t.Errorf("%s: %s:%d %s", name, rm.Path, rm.Line, rm.Says)
 			}
 		})
+	}
+}
+
+// TestBringsNoOtherLanguage says so where nothing is of the kind that a layout is for.
+func TestBringsNoOtherLanguage(t *testing.T) {
+	root := treetest.Make(t, map[string]string{"requirements.txt": "flask\n", "site.py": "from flask import Flask\napp = Flask(__name__)\n"})
+	for layout, becomes := range map[string]bool{"go/service": false, "flask/package": true} {
+		_, err := app.Realign(t.Context(), root, app.RealignOptions{Options: app.Options{Layout: layout}, Least: finding.Warning, Findings: true})
+		if (err == nil) != becomes {
+			t.Errorf("%s: %v", layout, err)
+		}
 	}
 }
 

@@ -2,11 +2,14 @@ package app
 
 import (
 	"context"
+	"fmt"
 	"slices"
 	"strings"
 
+	"dicaxon/internal/catalogue"
 	"dicaxon/internal/changes"
 	"dicaxon/internal/finding"
+	"dicaxon/internal/identify"
 	"dicaxon/internal/realign"
 	"dicaxon/internal/workspace"
 )
@@ -48,6 +51,11 @@ func Realign(ctx context.Context, at string, o RealignOptions) (*Realignment, er
 	if err != nil {
 		return nil, err
 	}
+	if o.Findings && o.Layout != "" && len(o.Moves) == 0 {
+		if err := canBecome(r, o.Layout); err != nil {
+			return nil, err
+		}
+	}
 	var groups []realign.Group
 	for _, m := range o.Moves {
 		g, err := realign.Asked(r.Workspace, m.From, m.To)
@@ -75,6 +83,16 @@ func Realign(ctx context.Context, at string, o RealignOptions) (*Realignment, er
 		}
 	}
 	return settle.on(wanted, nil)
+}
+
+// canBecome says no where nothing in a project is of the kind that a layout is for.
+func canBecome(r *Report, name string) error {
+	p := r.Projects[0]
+	lacks, err := identify.Lacks(catalogue.Catalogue{}, p.Placement.Repository, p.Placement.Top, name)
+	if err == nil && lacks != "" {
+		err = workspace.CallError(fmt.Sprintf("%s is for what %s, and nothing here does; `dicaxon identify` says what this is", name, lacks))
+	}
+	return err
 }
 
 // checked is Check with every finding told by itself, and nothing taken from memory.

@@ -302,6 +302,27 @@ func weightOf(s layout.Sign) float64 {
 	return 1
 }
 
+// Lacks says what every project of a built-in layout has in its texts, in words, where the folder
+// has not even a file for it; "" where it has one, or where the layout is no built-in one.
+func Lacks(c catalogue.Catalogue, r *tree.Repository, f *tree.Folder, name string) (string, error) {
+	id, err := New(c)
+	if err != nil {
+		return "", err
+	}
+	clues := &clues{repository: r, folder: f, forms: id.texts}
+	for _, s := range id.index.Layouts {
+		for _, sign := range s.Signs {
+			if s.Name != name || !sign.Must || clues.find(sign) != "" {
+				continue
+			}
+			if sign.Text != nil && len(clues.files[sign.Text.File]) == 0 { // no file is of its language
+				return fmt.Sprintf("has %s in a file %s", strings.TrimSpace(sign.Text.Has), sign.Text.File), nil
+			}
+		}
+	}
+	return "", nil
+}
+
 // fit pairs the start of the project with the layout and scores the outcome.
 func (id *Identifier) fit(f *tree.Folder, c *Candidate) error {
 	l, err := id.catalogue.Layout(c.Layout)

@@ -174,10 +174,13 @@ func (r *reconciler) settle(strays []stray) (rest []stray) {
 		}
 	}
 	slices.SortStableFunc(claims, func(a, b claim) int { return better(a.home, b.home) })
-	chosen, used := make([]*home, len(strays)), map[string]bool{}
+	chosen, used, one := make([]*home, len(strays)), map[string]bool{}, map[onlyPlace]bool{}
 	for _, c := range claims {
-		if chosen[c.stray] == nil && !used[c.home.path] {
+		place := onlyPlace{parentPath(c.home.path), c.home.entry}
+		// Of names that mean the same a folder has one.
+		if chosen[c.stray] == nil && !used[c.home.path] && !one[place] {
 			chosen[c.stray], used[c.home.path] = c.home, true
+			one[place] = c.home.entry != nil && c.home.entry.Spellings[0].Exact != "" && !c.home.entry.Folder
 		}
 	}
 	for i := range strays {
@@ -186,6 +189,12 @@ func (r *reconciler) settle(strays []stray) (rest []stray) {
 		}
 	}
 	return rest
+}
+
+// An onlyPlace is an entry of one name in a folder.
+type onlyPlace struct {
+	in    string
+	entry *layout.Entry
 }
 
 // mostEqual is how many places that fit equally well are told; of more, none is.
