@@ -1,0 +1,180 @@
+package finding
+
+import (
+	"fmt"
+	"path"
+	"slices"
+	"strings"
+)
+
+// Join leaves out what carrying another finding out would end: one cause gives
+// one finding. What stays wrong afterwards is told. Findings without a rule are
+// those of the tree.
+func Join(all []Finding) []Finding {
+	left, _ := Split(all)
+	return left
+}
+
+// Split parts findings as Join does: those that are told, and those that carrying
+// one of them out would end.
+func Split(all []Finding) (told, ended []Finding) {
+	all = named(all)
+	misled := misled(all)
+	made, moved, leave, open, unknown := map[string]bool{}, map[string]bool{}, map[string]bool{}, map[string]bool{}, map[string]bool{}
+	for i := range all {
+		f := &all[i]
+		if f.Kind == Extra { // once it is gone from there, nothing is wrong with it there
+			unknown[f.Path] = true
+		}
+		switch {
+		case f.Rule != "" && (f.Kind == Misplaced || f.Kind == Misnamed):
+			made[f.Home] = f.Home != ""
+		case f.Kind == Misdeclared:
+			made[f.Path] = true
+			made[f.Home] = f.Home != ""
+		case f.Rule != "":
+		case f.Kind == Missing || f.Kind == Unpaired:
+			made[f.Path] = true
+		case f.Kind == Misplaced || f.Kind == Misnamed:
+			moved[f.Path] = true
+			made[f.Home] = f.Home != ""
+		}
+	}
+	for i := range all {
+		// Where a rule knows what an unknown file is, that says more.
+		if f := &all[i]; f.Rule != "" && (f.Home != "" || f.Kind == Exposed && f.Line == 0) {
+			leave[f.Path] = true
+			open[f.Path] = f.Kind == Exposed
+		}
+	}
+	credentials := map[string]bool{}
+	drop := func(f Finding) bool {
+		if f.Rule == "" {
+			return f.Kind == Extra && leave[f.Path]
+		}
+		if f.Kind == Exposed && f.Line > 0 {
+			// Once the file is no longer seen, neither is the credential in it; and one
+			// credential is one finding, whoever found it.
+			at := fmt.Sprint(f.Path, ":", f.Line)
+			again := credentials[at]
+			credentials[at] = true
+			return again || within(open, f.Path)
+		}
+		return misled[f.Path] && f.Kind == Unwired || ends(made, moved, &f) || f.Kind == Disagrees && f.Line == 0 && unknown[f.Path]
+	}
+	for _, f := range all {
+		if drop(f) {
+			ended = append(ended, f)
+		} else {
+			told = append(told, f)
+		}
+	}
+	return told, ended
+}
+
+// misled gives the units that nothing wires since the line that should do it only names them
+// wrongly: it was likely to lead there, or one line leads nowhere in the folder of one unit.
+func misled(all []Finding) map[string]bool {
+	linked, lines, units := map[string]bool{}, map[string]int{}, map[string][]string{}
+	for i := range all {
+		switch f := &all[i]; {
+		case f.Kind == Dangling:
+			linked[f.Path+" "+f.Meant] = true
+			in := map[string]bool{}
+			for _, at := range f.Sought {
+				in[path.Dir(at)] = true
+			}
+			for dir := range in {
+				lines[f.Path+" "+dir]++
+			}
+		case f.Kind == Unwired && f.Other != nil:
+			from := f.Other.Path + " " + path.Dir(f.Path)
+			units[from] = append(units[from], f.Path)
+		}
+	}
+	found := map[string]bool{}
+	for from, in := range units {
+		wirer, _, _ := strings.Cut(from, " ")
+		for _, at := range in {
+			found[at] = linked[wirer+" "+at] || len(in) == 1 && lines[from] == 1
+		}
+	}
+	return found
+}
+
+// named gives files that are looked for where they say that they are that home: what they
+// declare is right, and where they lie is not.
+func named(all []Finding) []Finding {
+	sought := func(declared string) bool {
+		return slices.ContainsFunc(all, func(f Finding) bool {
+			return f.Kind == Dangling && slices.ContainsFunc(f.Sought, func(at string) bool {
+				fits, _ := path.Match(at, declared)
+				return fits || at == declared
+			})
+		})
+	}
+	if !slices.ContainsFunc(all, func(f Finding) bool { return f.Declared != "" }) {
+		return all
+	}
+	all = slices.Clone(all)
+	for i := range all {
+		f := &all[i]
+		if f.Kind != Misdeclared || f.Declared == "" || !sought(f.Declared) {
+			continue
+		}
+		f.Home = f.Declared
+		if f.ByRole {
+			f.Kind = Misplaced
+		}
+	}
+	return all
+}
+
+// ends says whether a rule would say no more of something once what is absent
+// is made and what is astray is moved.
+func ends(made, moved map[string]bool, f *Finding) bool {
+	switch f.Kind {
+	case Dangling:
+		return slices.ContainsFunc(f.Sought, func(at string) bool {
+			return within(made, at) || holds(made, at) || strings.Contains(at, "*") && fitsOne(made, at)
+		})
+	case Disagrees, Misdeclared, Unpaired, Unwired:
+		return f.Other != nil && within(made, f.Other.Path) || f.Home == "" && moved[f.Path]
+	case Tangled, Exposed:
+		return f.Home == "" && moved[f.Path] && f.Kind == Tangled
+	}
+	return false
+}
+
+// fitsOne says whether one of the paths fits a pattern.
+func fitsOne(paths map[string]bool, pattern string) bool {
+	for at, made := range paths {
+		if fits, _ := path.Match(pattern, at); fits && made {
+			return true
+		}
+	}
+	return false
+}
+
+// holds says whether one of the paths lies below a folder: it comes with them.
+func holds(paths map[string]bool, folder string) bool {
+	for path, made := range paths {
+		if made && strings.HasPrefix(path, folder+"/") {
+			return true
+		}
+	}
+	return false
+}
+
+// within says whether the path, or a folder around it, is among those given.
+func within(paths map[string]bool, path string) bool {
+	if paths[path] || paths[path+"/"] {
+		return true
+	}
+	for i := len(path) - 1; i > 0; i-- {
+		if path[i] == '/' && paths[path[:i+1]] {
+			return true
+		}
+	}
+	return false
+}
