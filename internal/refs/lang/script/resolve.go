@@ -77,8 +77,7 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 		}
 		answer.Only = answer.Only && !set
 		if folder, rest, ok := member(l, name); ok {
-			answer.To, answer.How = l.There(path.Join(folder, rest)), lang.Convention
-			return answer
+			return inMember(l, folder, strings.Trim(rest, "/"))
 		}
 	}
 	for _, start := range starts {
@@ -192,6 +191,38 @@ func member(l *lang.Look, name string) (folder, rest string, ok bool) {
 		}
 		at = at[:i]
 	}
+}
+
+// inMember finds what an import takes out of a package of the project. What its list of exports
+// does not name nobody can import; what it does name may be compiled.
+func inMember(l *lang.Look, folder, rest string) lang.Answer {
+	answer := lang.Answer{Fails: true, How: lang.Convention}
+	listed, dirs := false, []string{folder}
+	for _, k := range l.Of(path.Join(folder, "package.json")).Of(lang.Key) {
+		below, ok := strings.CutPrefix(k.Name, "exports.")
+		if !ok && k.Name != "exports" {
+			continue
+		}
+		listed = true
+		if dir := path.Dir(path.Join(folder, k.Value)); k.Value != "" && !slices.Contains(dirs, dir) {
+			dirs = append(dirs, dir)
+		}
+		// A condition may stand behind the name, as in "card.import".
+		before, _, pattern := strings.Cut(strings.TrimPrefix(below, "./"), "*")
+		if pattern && strings.HasPrefix(rest, before) || before == rest || strings.HasPrefix(before, rest+".") {
+			answer.To = []string{folder}
+			return answer
+		}
+	}
+	if to := file(l, path.Join(folder, rest)); rest == "" || to != nil && !listed {
+		answer.To = append(to, folder)[:1]
+		return answer
+	}
+	answer.Own, answer.Only = true, true
+	for _, dir := range dirs {
+		answer.Sought = append(answer.Sought, tries(path.Join(dir, rest))...)
+	}
+	return answer
 }
 
 // aliasesFor gives the beginnings of names that settings around a file give a
