@@ -15,6 +15,10 @@ import (
 // Nothing but an ending speaks for none.
 func (r *reconciler) homes(s *stray) []home {
 	if s.To != nil {
+		// What waits for it by its text says more than what is said of its name further up.
+		if waits := slices.DeleteFunc(r.shown(nil, s), func(h home) bool { return !h.wanted }); len(waits) > 0 && r.Place(s.Folder, s.Index).State == placement.Unplaced {
+			return waits
+		}
 		if all := r.told(s); len(all) > 0 {
 			// What the file says of itself holds more than what is said of its name.
 			said := slices.DeleteFunc(r.elsewhere(nil, s), func(h home) bool { return h.evidence < Declared })

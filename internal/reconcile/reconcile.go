@@ -180,7 +180,7 @@ func (r *reconciler) settle(strays []stray) (rest []stray) {
 		// Of names that mean the same a folder has one.
 		if chosen[c.stray] == nil && !used[c.home.path] && !one[place] {
 			chosen[c.stray], used[c.home.path] = c.home, true
-			one[place] = c.home.entry != nil && c.home.entry.Spellings[0].Exact != "" && !c.home.entry.Folder
+			one[place] = c.home.entry != nil && c.home.entry.Parent != nil && c.home.entry.Spellings[0].Exact != "" && !c.home.entry.Folder
 		}
 	}
 	for i := range strays {
