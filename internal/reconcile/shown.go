@@ -53,37 +53,42 @@ func (r *reconciler) begun(all []home, s *stray) []home {
 	for _, i := range r.gapsIn[s.Folder] {
 		g := &r.Gaps[i]
 		name, complete := g.Name()
-		if !complete || !g.Entry.Folder || r.taken[i] && !r.Named {
-			continue
-		}
-		for _, c := range g.Entry.Entries {
-			if _, _, fits := c.Match(n.Name, g.Env); !fits || c.Folder || c.Need.Banned() || len(c.Spellings[0].Captures()) > 0 {
-				continue
-			}
+		c, said := keptIn(g, n.Name)
+		switch {
+		case !complete || c == nil || said < most:
+		case said == most:
+			ties++
+		default:
 			evidence := Contents
 			if c.Spellings[0].Exact != "" {
 				evidence = Exact
 			}
-			said := truth(g.Entry.Need == layout.Must)
-			for k := range c.Spellings {
-				if _, fits := c.Spellings[k].Match(n.Name, g.Env); fits {
-					said = max(said, 2*c.Spellings[k].Fixed+truth(g.Entry.Need == layout.Must))
-				}
-			}
-			switch {
-			case said > most:
-				most, ties = said, 0
-				best = r.at(s, target{path: pathIn(g.Folder, name, true), env: g.Env, entry: c, name: n.Name, gaps: []int{i}, makes: 1}, evidence)
-				best.says = name + "/ is for such files, and is still to be made"
-			case said == most && best.path != pathIn(g.Folder, name, true)+n.Name:
-				ties++
-			}
+			most, ties = said, 0
+			best = r.at(s, target{path: pathIn(g.Folder, name, true), env: g.Env, entry: c, name: n.Name, gaps: []int{i}, makes: 1}, evidence)
+			best.says = name + "/ is for such files, and is still to be made"
 		}
 	}
 	if most > 0 && ties == 0 {
 		all = append(all, best)
 	}
 	return all
+}
+
+// keptIn gives the entry of an absent folder that says most of a name, and how much that is:
+// what must be there says a little more than what only should; nil where none fits.
+func keptIn(g *placement.Gap, name string) (best *layout.Entry, most int) {
+	for _, c := range g.Entry.Entries {
+		if c.Folder || c.Need.Banned() || len(c.Spellings[0].Captures()) > 0 {
+			continue
+		}
+		for k := range c.Spellings {
+			said := 2*c.Spellings[k].Fixed + truth(g.Entry.Need == layout.Must)
+			if _, fits := c.Spellings[k].Match(name, g.Env); fits && said > most {
+				best, most = c, said
+			}
+		}
+	}
+	return best, most
 }
 
 // shownFolder finds the folder that is wanted beside a strange one and absent, where the texts
