@@ -92,10 +92,11 @@ func keptIn(g *placement.Gap, name string) (best *layout.Entry, most int) {
 }
 
 // shownFolder finds the folder that is wanted beside a strange one and absent, where the texts
-// in the strange one are what that folder is for.
+// in the strange one are what that folder is for. Where somebody named the layout, each file
+// of it goes its own way.
 func (r *reconciler) shownFolder(all []home, s *stray) []home {
 	f := s.Node().Folder
-	if f.Unread || r.MostFolders > 0 {
+	if f.Unread || r.MostFolders > 0 || r.Named {
 		return all
 	}
 	for _, i := range r.gapsIn[s.Folder] {

@@ -218,7 +218,8 @@ func inMember(l *lang.Look, folder, rest string) lang.Answer {
 		answer.To = append(to, folder)[:1]
 		return answer
 	}
-	answer.Own, answer.Only = true, true
+	// Settings of tests and bundlers may stand for such a name, too: only a near one is told.
+	answer.Own, answer.Only, answer.Near = true, true, true
 	for _, dir := range dirs {
 		answer.Sought = append(answer.Sought, tries(path.Join(dir, rest))...)
 	}
