@@ -46,7 +46,7 @@ func runDeclared(c *Call) {
 	}
 	for _, f := range c.files("files") {
 		for _, k := range c.refsOf(f.path).Of(refs.Key) {
-			if k.Value == "" || !slices.ContainsFunc(c.texts("keys"), func(key string) bool { return keyFits(key, k.Name) }) {
+			if k.Value == "" || !c.keyed(k.Name) {
 				continue
 			}
 			name := packageOf(k.Value)

@@ -22,7 +22,7 @@ var defaults = &Rule{
 	Run: func(c *Call) {
 		for _, f := range c.files("files") {
 			for _, k := range c.refsOf(f.path).Of(refs.Key) {
-				if slices.ContainsFunc(c.texts("keys"), func(key string) bool { return keyFits(key, k.Name) }) && slices.Contains(c.texts("values"), k.Value) {
+				if c.keyed(k.Name) && slices.Contains(c.texts("values"), k.Value) {
 					c.atRef(f.path, k, nil, "%s is still %q, which the framework's starter wrote", k.Name, k.Value)
 				}
 			}

@@ -57,7 +57,7 @@ func runKeysNameFolders(c *Call) {
 			}
 			c.atRef(f.path, k, &finding.Place{Path: at + "/"}, message, at+"/")
 		}
-		if n := c.node(folder); c.flag("both") && c.isFolder(folder) {
+		if n := c.node(folder); c.flag("both") && n != nil && n.Folder != nil {
 			for i := range n.Folder.Nodes {
 				at := path.Join(folder, n.Folder.Nodes[i].Name)
 				if n.Folder.Nodes[i].Folder != nil && c.Seen(n.Folder, i) && !named[at] {

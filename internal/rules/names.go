@@ -95,7 +95,7 @@ func (c *Call) spoken(files []file) []spoken {
 			keys = c.refsOf(f.path).Of(refs.Key)
 		}
 		for _, r := range keys {
-			if slices.ContainsFunc(c.texts("keys"), func(key string) bool { return keyFits(key, r.Name) }) && r.Value != "" {
+			if c.keyed(r.Name) && r.Value != "" {
 				all = append(all, spoken{f, r.Value, r.Edit()})
 			}
 		}

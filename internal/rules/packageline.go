@@ -24,8 +24,8 @@ var packageLine = &Rule{
   needed: true`,
 	Options: []Option{
 		{"files", Paths, true, "the files", false},
-		{"roots", Paths, false, "the folders from which the package is spelt", true},
-		{"rooted-by", Text, false, "a name pattern of files each of which makes its folder such a one, with its own name, without its ending, as the prefix; where most files below say otherwise, none is told", false},
+		{"roots", Paths, true, "the folders from which the package is spelt", true},
+		{"rooted-by", Text, false, "a name pattern of files below those folders, each of which makes its own folder such a one, with its own name, without its ending, as the prefix; where most files below say otherwise, none is told", false},
 		{"prefix-key", Text, false, "the key of such a file that gives another prefix", false},
 		{"prefix", Text, false, "the namespace that stands for such a folder", false},
 		{"needed", Flag, false, "true where a file without a package line is wrong", false},
@@ -38,12 +38,12 @@ func runPackageLine(c *Call) {
 	roots := c.files("roots")
 	files := slices.DeleteFunc(c.files("files"), func(f file) bool { return passedOver(f.path) })
 	c.readAhead(files)
-	programs := goPackages{Call: c, odd: map[string][]oddPackage{}, all: map[string][]oddPackage{}, names: map[string]string{}}
-	misfits, of := map[string][]misfit{}, map[string]int{}
 	if c.text("rooted-by") != "" {
-		c.tellSpaces(files)
+		c.tellSpaces(roots, files)
 		return
 	}
+	programs := goPackages{Call: c, odd: map[string][]oddPackage{}, all: map[string][]oddPackage{}, names: map[string]string{}}
+	misfits, of := map[string][]misfit{}, map[string]int{}
 	for _, f := range files {
 		if strings.HasSuffix(f.path, ".go") {
 			programs.note(f.path, roots)

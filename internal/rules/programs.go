@@ -1,7 +1,6 @@
 package rules
 
 import (
-	"path"
 	"strings"
 
 	"dicaxon/internal/finding"
@@ -38,7 +37,7 @@ func runPrograms(c *Call) {
 		}
 		told := map[string]bool{}
 		for _, r := range c.refsOf(f.path).Of(refs.Key) {
-			if !c.isKey(r.Name) {
+			if !c.keyed(r.Name) {
 				continue
 			}
 			for _, program := range started(r.Value) {
@@ -48,19 +47,11 @@ func runPrograms(c *Call) {
 				}
 				told[program] = true
 				line, column := refs.Place(c.textOf(f.path), r.Edit())
-				c.report(f.path, line, column, nil, "%s starts %s, and no package that brings it is asked for", path.Ext(r.Name)[1:], program).About = program
+				name := r.Name[strings.LastIndexByte(r.Name, '.')+1:] // any text, as a key of the manifest
+				c.report(f.path, line, column, nil, "%s starts %s, and no package that brings it is asked for", name, program).About = program
 			}
 		}
 	}
-}
-
-func (c *Call) isKey(name string) bool {
-	for _, key := range c.texts("keys") {
-		if keyFits(key, name) && strings.Contains(name, ".") {
-			return true
-		}
-	}
-	return false
 }
 
 // unasked says whether neither a manifest nor one around it asks for any of the packages.

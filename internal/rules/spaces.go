@@ -21,10 +21,13 @@ type space struct {
 // tellSpaces tells of files whose namespace is not that of their folders below the nearest
 // project file. Only what begins with the project's own name counts: others are extended in
 // their own namespaces. Where most files say otherwise the project has its own way.
-func (c *Call) tellSpaces(files []file) {
+func (c *Call) tellSpaces(roots, files []file) {
 	known := map[string]*space{}
 	var order []*space
 	for _, f := range files {
+		if _, below := rootOf(roots, f.path); !below {
+			continue
+		}
 		root, s := c.spaceOf(path.Dir(f.path), known)
 		if s == nil || s.prefix == "" || c.homeOf(f.path) != f.path {
 			continue

@@ -1,6 +1,7 @@
 package rules
 
 import (
+	"slices"
 	"strings"
 
 	"dicaxon/internal/layout"
@@ -13,6 +14,11 @@ func fill(text string, envs ...*layout.Env) string {
 		text = layout.FillText(text, env)
 	}
 	return text
+}
+
+// keyed says whether the name of a setting fits one of the rule's patterns of keys.
+func (c *Call) keyed(name string) bool {
+	return slices.ContainsFunc(c.texts("keys"), func(key string) bool { return keyFits(key, name) })
 }
 
 // keyFits says whether the name of a setting fits a pattern of keys, in which

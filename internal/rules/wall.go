@@ -3,7 +3,6 @@ package rules
 import (
 	"cmp"
 	"path"
-	"slices"
 	"strings"
 
 	"dicaxon/internal/finding"
@@ -80,7 +79,7 @@ func (c *Call) tellBeyond(f file, apart string) {
 
 // settingTo gives what a setting that counts as an import names on the other side, or "".
 func (c *Call) settingTo(f file, r refs.Ref) string {
-	if !slices.ContainsFunc(c.texts("keys"), func(key string) bool { return keyFits(key, r.Name) }) {
+	if !c.keyed(r.Name) {
 		return ""
 	}
 	at := path.Join(path.Dir(f.path), strings.ReplaceAll(r.Value, `\`, "/"))
