@@ -88,11 +88,11 @@ func Realign(ctx context.Context, at string, o RealignOptions) (*Realignment, er
 // canBecome says no where nothing in a project is of the kind that a layout is for.
 func canBecome(r *Report, name string) error {
 	p := r.Projects[0]
-	lacks, err := identify.Lacks(catalogue.Catalogue{}, p.Placement.Repository, p.Placement.Top, name)
-	if err == nil && lacks != "" {
-		err = workspace.CallError(fmt.Sprintf("%s is for what %s, and nothing here does; `dicaxon identify` says what this is", name, lacks))
+	lacks := identify.Lacks(catalogue.Catalogue{}, p.Placement.Repository, p.Placement.Top, name)
+	if lacks == "" {
+		return nil
 	}
-	return err
+	return workspace.CallError(fmt.Sprintf("%s is for what %s, and nothing here does; `dicaxon identify` says what this is", name, lacks))
 }
 
 // checked is Check with every finding told by itself, and nothing taken from memory.

@@ -11,13 +11,13 @@ import (
 	"fmt"
 	"io/fs"
 	"path/filepath"
-	"regexp"
 	"slices"
 	"strings"
 	"time"
 
 	"dicaxon/internal/changes"
 	"dicaxon/internal/finding"
+	"dicaxon/internal/lazy"
 	"dicaxon/internal/safe"
 	"dicaxon/internal/tree"
 	"dicaxon/internal/workspace"
@@ -151,7 +151,7 @@ func ofWaivers(configs []*workspace.File, used map[*workspace.Waiver]int, today 
 }
 
 // inline is a waiver in a comment: "dicaxon: waive tangled, unwired: reason".
-var inline = regexp.MustCompile(`dicaxon: waive ([a-z, -]+): *(\S.*)`)
+var inline = lazy.New(`dicaxon: waive ([a-z, -]+): *(\S.*)`)
 
 // firstLines is how far down a comment may stand that waives a finding about a
 // whole file.
@@ -181,7 +181,7 @@ func (c *comments) waive(f *finding.Finding) bool {
 		from, to = min(max(f.Line-2, 0), len(lines)), min(f.Line, len(lines))
 	}
 	for i := from; i < to; i++ {
-		if m := inline.FindStringSubmatch(lines[i]); m != nil {
+		if m := inline.Get().FindStringSubmatch(lines[i]); m != nil {
 			for _, word := range strings.Split(m[1], ",") {
 				if f.Is([]string{strings.TrimSpace(word)}) {
 					return true

@@ -4,7 +4,6 @@ package catalogue
 
 import (
 	"embed"
-	"encoding/json"
 	"fmt"
 	"io/fs"
 	"os"
@@ -134,12 +133,18 @@ func (c Catalogue) Layout(name string) (*layout.Layout, error) {
 func PackedName(name string) string { return "packed/" + strings.ReplaceAll(name, "/", "-") + ".json" }
 
 // IndexName is the file that holds what is looked up before a layout is read.
-const IndexName = "packed/index.json"
+const IndexName = "index_packed.go"
 
 // An Index is what is looked up before a layout is read.
 type Index struct {
 	Layouts    []Summary   `json:"layouts"`
 	Frameworks []Framework `json:"frameworks"`
+}
+
+// Followed gives the layouts that a project may follow: those that are no base of
+// others.
+func (x *Index) Followed() []Summary {
+	return slices.DeleteFunc(slices.Clone(x.Layouts), func(s Summary) bool { return s.Base })
 }
 
 // A Summary is what the index says of a layout.
@@ -168,17 +173,12 @@ func Summarise(l *layout.Layout) Summary {
 }
 
 // Index returns the index of the built-in layouts, in the order of their names,
-// without reading the layouts. It is read once, and no caller changes it.
-func (c Catalogue) Index() (*Index, error) { return index() }
+// without reading the layouts. No caller changes it.
+func (c Catalogue) Index() *Index { return &index }
 
-var index = sync.OnceValues(func() (*Index, error) {
-	text, err := packed.ReadFile(IndexName)
-	if err != nil {
-		return nil, err
-	}
-	index := &Index{}
-	return index, json.Unmarshal(text, index)
-})
+// index is filled in by the file that "go generate" writes: as data of the program it
+// takes no time at the start, where reading it took a tenth of a small check.
+var index Index
 
 // Commonplace gives the layout of names that may stand in any repository.
 func (c Catalogue) Commonplace() (*layout.Layout, error) { return c.Layout(CommonplaceName) }

@@ -65,16 +65,7 @@ func (t *asker) line(question, otherwise string, check func(string) error) (stri
 
 // layout asks for the layout: first the list, then a number or a name.
 func (t *asker) layout() (string, error) {
-	index, err := catalogue.Catalogue{}.Index()
-	if err != nil {
-		return "", err
-	}
-	var shown []catalogue.Summary
-	for _, s := range index.Layouts {
-		if !s.Base {
-			shown = append(shown, s)
-		}
-	}
+	shown := catalogue.Catalogue{}.Index().Followed()
 	if t.live {
 		t.page.Numbered(shown)
 	}

@@ -190,12 +190,8 @@ func rootFlag(cmd *cobra.Command, to *string) {
 
 func completeLayouts(_ *cobra.Command, _ []string, begun string) ([]string, cobra.ShellCompDirective) {
 	var names []string
-	index, err := catalogue.Catalogue{}.Index()
-	if err != nil {
-		return nil, cobra.ShellCompDirectiveError
-	}
-	for _, s := range append(slices.Clone(index.Layouts), teamLayouts(".")...) {
-		if !s.Base && strings.HasPrefix(s.Name, begun) {
+	for _, s := range append(catalogue.Catalogue{}.Index().Followed(), teamLayouts(".")...) {
+		if strings.HasPrefix(s.Name, begun) {
 			names = append(names, s.Name)
 		}
 	}

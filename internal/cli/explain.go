@@ -6,13 +6,13 @@ import (
 	"io"
 	"os"
 	"path/filepath"
-	"regexp"
 	"strings"
 
 	"github.com/spf13/cobra"
 
 	"dicaxon/internal/app"
 	"dicaxon/internal/explain"
+	"dicaxon/internal/lazy"
 	"dicaxon/internal/output"
 	"dicaxon/internal/tree"
 	"dicaxon/internal/workspace"
@@ -114,7 +114,7 @@ func (p *program) answers(ctx context.Context, args []string, root string, o app
 	return all, unread, nil
 }
 
-var lineAtEnd = regexp.MustCompile(`(:\d+){1,2}:?$`)
+var lineAtEnd = lazy.New(`(:\d+){1,2}:?$`)
 
 // withoutLine takes the line off a path as check prints it, where there is no
 // file of that very name.
@@ -122,7 +122,7 @@ func withoutLine(arg string) string {
 	if _, err := os.Lstat(arg); err == nil {
 		return arg
 	}
-	return lineAtEnd.ReplaceAllString(arg, "")
+	return lineAtEnd.Get().ReplaceAllString(arg, "")
 }
 
 // belowRoot gives a path as seen from the root, with "/" and, where it was given

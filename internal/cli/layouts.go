@@ -6,7 +6,6 @@ import (
 	"io/fs"
 	"os"
 	"path/filepath"
-	"slices"
 
 	"github.com/spf13/cobra"
 
@@ -49,12 +48,7 @@ func (p *program) layouts() *cobra.Command {
 			case len(args) == 1:
 				return p.showLayout(page, args[0])
 			}
-			index, err := catalogue.Catalogue{}.Index()
-			if err != nil {
-				return err
-			}
-			all := slices.DeleteFunc(index.Layouts, func(s catalogue.Summary) bool { return s.Base })
-			all = append(all, teamLayouts(".")...)
+			all := append(catalogue.Catalogue{}.Index().Followed(), teamLayouts(".")...)
 			switch p.format {
 			case "json":
 				return output.LayoutsJSON(p.out, all)

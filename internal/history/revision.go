@@ -4,16 +4,17 @@ import (
 	"errors"
 	"fmt"
 	"os/exec"
-	"regexp"
 	"strconv"
 	"strings"
 
 	"github.com/go-git/go-git/v5/plumbing"
 	"github.com/go-git/go-git/v5/plumbing/storer"
+
+	"dicaxon/internal/lazy"
 )
 
 // ancestor is what may stand behind a name: ~, ~3, ^, ^2, ^{commit}, ^{} (gitrevisions).
-var ancestor = regexp.MustCompile(`^(.*?)((?:~\d*|\^\d*|\^\{(?:commit)?\})*)$`)
+var ancestor = lazy.New(`^(.*?)((?:~\d*|\^\d*|\^\{(?:commit)?\})*)$`)
 
 // places are where a name is looked up, in git's order (gitrevisions).
 var places = []string{"%s", "refs/%s", "refs/tags/%s", "refs/heads/%s", "refs/remotes/%s", "refs/remotes/%s/HEAD"}
@@ -73,7 +74,7 @@ func orHead(name string) string {
 
 // read gives the commit that a revision names, from git's files.
 func (h *History) read(revision string) (id, error) {
-	m := ancestor.FindStringSubmatch(revision)
+	m := ancestor.Get().FindStringSubmatch(revision)
 	if m == nil {
 		return "", errUnknown
 	}

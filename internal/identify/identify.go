@@ -76,13 +76,9 @@ type Identifier struct {
 
 // New makes an Identifier. Its Watch goes with the reading of the repository
 // that Roots is then given.
-func New(c catalogue.Catalogue) (*Identifier, error) {
-	index, err := c.Index()
-	if err != nil {
-		return nil, err
-	}
-	id := &Identifier{catalogue: c, index: index}
-	for _, s := range index.Layouts {
+func New(c catalogue.Catalogue) *Identifier {
+	id := &Identifier{catalogue: c, index: c.Index()}
+	for _, s := range id.index.Layouts {
 		for _, sign := range s.Signs {
 			if !strings.HasSuffix(sign.Has, "/") && !sign.Never { // what speaks against one makes no project
 				id.known.add(sign.Has)
@@ -95,7 +91,7 @@ func New(c catalogue.Catalogue) (*Identifier, error) {
 	for _, name := range manifest.Names() {
 		id.known.add(name)
 	}
-	return id, nil
+	return id
 }
 
 // Watch says whether projects are known by a file of that name.
@@ -304,11 +300,8 @@ func weightOf(s layout.Sign) float64 {
 
 // Lacks says what every project of a built-in layout has in its texts, in words, where the folder
 // has not even a file for it; "" where it has one, or where the layout is no built-in one.
-func Lacks(c catalogue.Catalogue, r *tree.Repository, f *tree.Folder, name string) (string, error) {
-	id, err := New(c)
-	if err != nil {
-		return "", err
-	}
+func Lacks(c catalogue.Catalogue, r *tree.Repository, f *tree.Folder, name string) string {
+	id := New(c)
 	clues := &clues{repository: r, folder: f, forms: id.texts}
 	for _, s := range id.index.Layouts {
 		for _, sign := range s.Signs {
@@ -316,11 +309,11 @@ func Lacks(c catalogue.Catalogue, r *tree.Repository, f *tree.Folder, name strin
 				continue
 			}
 			if sign.Text != nil && len(clues.files[sign.Text.File]) == 0 { // no file is of its language
-				return fmt.Sprintf("has %s in a file %s", strings.TrimSpace(sign.Text.Has), sign.Text.File), nil
+				return fmt.Sprintf("has %s in a file %s", strings.TrimSpace(sign.Text.Has), sign.Text.File)
 			}
 		}
 	}
-	return "", nil
+	return ""
 }
 
 // fit pairs the start of the project with the layout and scores the outcome.

@@ -12,10 +12,7 @@ import (
 
 func projects(t *testing.T, files map[string]string) []Root {
 	t.Helper()
-	id, err := New(catalogue.Catalogue{})
-	if err != nil {
-		t.Fatal(err)
-	}
+	id := New(catalogue.Catalogue{})
 	r, err := tree.Read(treetest.Make(t, files), tree.Options{Watch: id.Watch})
 	if err != nil {
 		t.Fatal(err)

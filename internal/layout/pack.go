@@ -102,6 +102,9 @@ func Unpack(text []byte, starters func(name string) (fs.FS, error)) (*Layout, er
 	}
 	l := &Layout{Name: p.Name, Title: p.Title, Suits: p.Suits, Describes: p.Describes, Base: p.Base, General: p.General, BuildsOn: p.BuildsOn,
 		Signs: p.Signs, Shapes: p.Shapes, Asks: p.Asks, FirstSteps: p.FirstSteps, Rules: p.Rules, Marks: p.Marks}
+	for i := range l.Rules {
+		l.Rules[i].Checked = true
+	}
 	root, err := unpackEntry(&p.Root, p.Name, "", p.Shapes, starters)
 	if err != nil {
 		return nil, err

@@ -3,7 +3,6 @@ package layout
 import (
 	"errors"
 	"io/fs"
-	"regexp"
 	"slices"
 	"strings"
 
@@ -109,7 +108,7 @@ func needOf(n *source.Node, what string) (Need, error) {
 	return Need(i), err
 }
 
-var nameForm = regexp.MustCompile(`^[a-z][a-z0-9-]*/[a-z][a-z0-9-]*$`)
+var nameForm = lazy.New(`^[a-z][a-z0-9-]*/[a-z][a-z0-9-]*$`)
 
 // The tables of keys are filled in by init because their functions come back
 // to them.

@@ -2,9 +2,9 @@ package layout
 
 import (
 	"fmt"
-	"regexp"
 	"strings"
 
+	"dicaxon/internal/lazy"
 	"dicaxon/internal/names"
 )
 
@@ -80,13 +80,13 @@ func matchSegments(segments []*Pattern, path string, env *Env) (*Env, bool) {
 	return matchSegments(segments[1:], rest, bound)
 }
 
-var filled = regexp.MustCompile(`<([a-z][a-z0-9-]*)(?::([a-z]+))?>`)
+var filled = lazy.New(`<([a-z][a-z0-9-]*)(?::([a-z]+))?>`)
 
 // FillText puts captured names into a text of any kind, in the shape asked for.
 // What is not captured stays as written.
 func FillText(text string, env *Env) string {
-	return filled.ReplaceAllStringFunc(text, func(written string) string {
-		m := filled.FindStringSubmatch(written)
+	return filled.Get().ReplaceAllStringFunc(text, func(written string) string {
+		m := filled.Get().FindStringSubmatch(written)
 		value, ok := env.Get(m[1])
 		switch {
 		case !ok:

@@ -3,10 +3,10 @@ package layout
 import (
 	"fmt"
 	"maps"
-	"regexp"
 	"slices"
 	"strings"
 
+	"dicaxon/internal/lazy"
 	"dicaxon/internal/names"
 )
 
@@ -57,7 +57,7 @@ func (env *Env) Get(name string) (string, bool) {
 	return "", false
 }
 
-var captureForm = regexp.MustCompile(`^[a-z][a-z0-9-]*$`)
+var captureForm = lazy.New(`^[a-z][a-z0-9-]*$`)
 
 // parsePattern reads one spelling, without a folder's slash.
 func parsePattern(text string) (Pattern, error) {

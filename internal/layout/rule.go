@@ -18,6 +18,8 @@ type Rule struct {
 	Layout  string
 	File    string
 	Line    int
+	// Checked says that the options were checked when the layout was packed.
+	Checked bool `json:"-"`
 	node    *source.Node
 }
 

@@ -2,9 +2,10 @@ package manifest
 
 import (
 	"cmp"
-	"regexp"
 	"strconv"
 	"strings"
+
+	"dicaxon/internal/lazy"
 )
 
 // A Demand asks for a dependency and, where it says so, for some of its versions:
@@ -15,11 +16,11 @@ type Demand struct {
 	version []int
 }
 
-var demandForm = regexp.MustCompile(`^(\S+)(?:\s*(>=|<=|>|<|=)\s*v?(\d+(?:\.\d+)*))?$`)
+var demandForm = lazy.New(`^(\S+)(?:\s*(>=|<=|>|<|=)\s*v?(\d+(?:\.\d+)*))?$`)
 
 // ParseDemand reads a demand; ok is false where it is none.
 func ParseDemand(text string) (d Demand, ok bool) {
-	m := demandForm.FindStringSubmatch(strings.TrimSpace(text))
+	m := demandForm.Get().FindStringSubmatch(strings.TrimSpace(text))
 	if m == nil || strings.ContainsAny(m[1], "<>=") {
 		return d, false
 	}
@@ -36,7 +37,7 @@ func (d *Demand) Meets(of Dependency) bool {
 	if d.sign == "" {
 		return true
 	}
-	m := firstVersion.FindString(of.Version)
+	m := firstVersion.Get().FindString(of.Version)
 	if m == "" {
 		return false
 	}
@@ -64,7 +65,7 @@ func (d *Demand) Meets(of Dependency) bool {
 	return order == 0
 }
 
-var firstVersion = regexp.MustCompile(`\d+(?:\.\d+)*`)
+var firstVersion = lazy.New(`\d+(?:\.\d+)*`)
 
 func numbers(version string) []int {
 	var all []int

@@ -1,8 +1,10 @@
 package names
 
 import (
-	"regexp"
 	"strings"
+	"unicode/utf8"
+
+	"dicaxon/internal/lazy"
 )
 
 // IsGitFolder says whether some file system or git itself takes a name for ".git": by
@@ -11,6 +13,9 @@ import (
 // there runs with the next call of git. The characters are those that git passes over,
 // next_hfs_char in its utf8.c.
 func IsGitFolder(name string) bool {
+	if name == "" || name[0] < utf8.RuneSelf && !strings.Contains(".gG", name[:1]) {
+		return false // nothing that is passed over stands before it
+	}
 	var b strings.Builder
 	for _, r := range name {
 		switch {
@@ -24,4 +29,4 @@ func IsGitFolder(name string) bool {
 	return plain == ".git" || shortGit.MatchString(plain)
 }
 
-var shortGit = regexp.MustCompile(`^git~\d+$`)
+var shortGit = lazy.New(`^git~\d+$`)

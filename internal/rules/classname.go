@@ -2,7 +2,6 @@ package rules
 
 import (
 	"path"
-	"regexp"
 	"slices"
 	"strings"
 
@@ -62,7 +61,7 @@ func (c *Call) misnames(at string, line, column int, said, wanted string) {
 }
 
 // acronym finds the words that an application's inflector spells in its own way.
-var acronym = regexp.MustCompile(`acronym\(?\s*["'](\w+)["']`)
+var acronym = lazy.New(`acronym\(?\s*["'](\w+)["']`)
 
 // constantOf compares the constant that a Ruby file declares with the one that its
 // path stands for.
@@ -196,7 +195,7 @@ func (c *Call) acronyms() []string {
 		if c.node(at) == nil {
 			continue
 		}
-		for _, m := range acronym.FindAllSubmatch(refs.Code(at, c.textOf(at)), -1) {
+		for _, m := range acronym.Get().FindAllSubmatch(refs.Code(at, c.textOf(at)), -1) {
 			all = append(all, string(m[1]))
 		}
 	}

@@ -27,7 +27,7 @@ var ending = &Rule{
 				continue
 			}
 			text := c.textOf(f.path)
-			if line := lineOf(text, c.regexps["shows"][0].FindIndex(text)); line > 0 {
+			if line := lineOf(text, c.regexps["shows"][0].Get().FindIndex(text)); line > 0 {
 				home := strings.TrimSuffix(f.path, path.Ext(f.path)) + want
 				c.report(f.path, line, 0, nil, "its text is that of a %s file", want).Home = c.Top.Path() + home
 			}

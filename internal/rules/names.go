@@ -3,11 +3,11 @@ package rules
 import (
 	"fmt"
 	"path"
-	"regexp"
 	"slices"
 	"strings"
 
 	"dicaxon/internal/finding"
+	"dicaxon/internal/lazy"
 	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
 )
@@ -54,7 +54,7 @@ func runNames(c *Call) {
 	known := c.definers()
 	told := map[string]bool{}
 	for _, s := range all {
-		if told[s.file.path+"\x00"+s.name] || slices.ContainsFunc(c.regexps["except"], func(re *regexp.Regexp) bool { return re.MatchString(s.name) }) {
+		if told[s.file.path+"\x00"+s.name] || slices.ContainsFunc(c.regexps["except"], func(re *lazy.Regexp) bool { return re.MatchString(s.name) }) {
 			continue
 		}
 		sought, meant, broken := c.follow(s, known(s.file.path))
@@ -104,7 +104,7 @@ func (c *Call) spoken(files []file) []spoken {
 		}
 		code := refs.Code(f.path, c.textOf(f.path))
 		for _, re := range c.regexps["by"] {
-			for _, m := range re.FindAllSubmatchIndex(code, -1) {
+			for _, m := range re.Get().FindAllSubmatchIndex(code, -1) {
 				if m[2] < 0 {
 					continue
 				}
@@ -164,7 +164,7 @@ func (c *Call) defined(files []file) *definitions {
 		code := refs.Code(f.path, c.textOf(f.path))
 		for option, list := range map[string]*[]string{"defined": &d.names, "owner": &d.owners} {
 			for _, re := range c.regexps[option] {
-				for _, m := range re.FindAllSubmatch(code, -1) {
+				for _, m := range re.Get().FindAllSubmatch(code, -1) {
 					for _, group := range m[1:] {
 						if len(group) > 0 {
 							*list = append(*list, string(group))

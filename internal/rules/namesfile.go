@@ -163,7 +163,7 @@ func (c *Call) named(r refs.Ref) []string {
 		}
 		var all []string
 		for _, re := range words {
-			for _, m := range re.FindAllStringSubmatch(r.Value, -1) {
+			for _, m := range re.Get().FindAllStringSubmatch(r.Value, -1) {
 				all = append(all, m[len(m)-1])
 			}
 		}

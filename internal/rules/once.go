@@ -32,7 +32,7 @@ var once = &Rule{
 			}
 			code := undocumented(f.path, refs.Code(f.path, c.textOf(f.path)))
 			for _, re := range c.regexps["by"] {
-				for _, m := range re.FindAllSubmatchIndex(code, -1) {
+				for _, m := range re.Get().FindAllSubmatchIndex(code, -1) {
 					var parts []string
 					for k := 2; k < len(m); k += 2 {
 						if m[k] >= 0 {

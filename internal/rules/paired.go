@@ -2,11 +2,11 @@ package rules
 
 import (
 	"path"
-	"regexp"
 	"slices"
 	"strings"
 
 	"dicaxon/internal/finding"
+	"dicaxon/internal/lazy"
 	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
 	"dicaxon/internal/tree"
@@ -74,7 +74,7 @@ func (c *Call) saysSo(at string) bool {
 		return true
 	}
 	code := refs.Code(at, c.textOf(at))
-	fits := func(one *regexp.Regexp) bool { return one.Match(code) }
+	fits := func(one *lazy.Regexp) bool { return one.Match(code) }
 	return (where == nil || slices.ContainsFunc(where, fits)) && !slices.ContainsFunc(unless, fits)
 }
 

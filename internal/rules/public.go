@@ -25,7 +25,7 @@ var public = &Rule{
 			}
 			text := c.textOf(f.path)
 			for _, re := range c.regexps["shows"] {
-				if line := lineOf(text, re.FindIndex(text)); line > 0 {
+				if line := lineOf(text, re.Get().FindIndex(text)); line > 0 {
 					c.report(f.path, line, 0, nil, "everybody can fetch it, and it has %s", strings.TrimPrefix(re.String(), "(?m)"))
 					break
 				}

@@ -4,7 +4,6 @@
 package rules
 
 import (
-	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -91,7 +90,7 @@ type Call struct {
 	asked   *layout.Rule
 	level   finding.Level
 	paths   map[string][]place
-	regexps map[string][]*regexp.Regexp
+	regexps map[string][]*lazy.Regexp
 	lost    map[string]int  // by file and folder that is not there: the finding that tells of it, from 1
 	outside map[string]bool // what files outside every unit use; see shared
 }
@@ -154,7 +153,7 @@ func compile(l, common *layout.Layout, asked *layout.Rule) (*Call, error) {
 		}
 		return nil, asked.Errorf("rule", "%q is no rule; the rules are %s", asked.Rule, strings.Join(known, ", "))
 	}
-	c := &Call{rule: rule, asked: asked, level: rule.Level, paths: map[string][]place{}, regexps: map[string][]*regexp.Regexp{}}
+	c := &Call{rule: rule, asked: asked, level: rule.Level, paths: map[string][]place{}, regexps: map[string][]*lazy.Regexp{}}
 	if asked.Level != "" && asked.Level != "off" {
 		c.level, _ = finding.ParseLevel(asked.Level)
 	}
@@ -203,7 +202,7 @@ func (c *Call) understand(l, common *layout.Layout, o *Option, values []string) 
 		return c.asked.Errorf(o.Name, "%s is one value, not a list", o.Name)
 	}
 	for _, value := range values {
-		if c.rule.Check != nil && l != nil {
+		if c.rule.Check != nil && l != nil && !c.asked.Checked {
 			if err := c.rule.Check(l, o.Name, value); err != nil {
 				return c.asked.Errorf(o.Name, "%v", err)
 			}
@@ -227,11 +226,14 @@ func (c *Call) understand(l, common *layout.Layout, o *Option, values []string) 
 			}
 			c.paths[o.Name] = append(c.paths[o.Name], at)
 		case Regexps:
-			re, err := lazy.Compile("(?m)" + value)
-			if err != nil {
-				return c.asked.Errorf(o.Name, "%s is no regular expression: %v", o.Name, err)
+			re := lazy.New("(?m)" + value)
+			if !c.asked.Checked {
+				var err error
+				if re, err = lazy.Compile(re.String()); err != nil {
+					return c.asked.Errorf(o.Name, "%s is no regular expression: %v", o.Name, err)
+				}
 			}
-			c.regexps[o.Name] = append(c.regexps[o.Name], re.Get())
+			c.regexps[o.Name] = append(c.regexps[o.Name], re)
 		case Count:
 			if n, err := strconv.Atoi(value); err != nil || n < 1 {
 				return c.asked.Errorf(o.Name, "%s is a whole number from 1", o.Name)

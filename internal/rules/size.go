@@ -4,11 +4,11 @@ import (
 	"bytes"
 	"fmt"
 	"path"
-	"regexp"
 	"strconv"
 
 	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
+	"dicaxon/internal/lazy"
 	"dicaxon/internal/refs"
 )
 
@@ -39,7 +39,7 @@ var size = &Rule{
 // sizeOf reads a size such as "500 kB", in bytes; a kB is 1,000 of them. It is 0 where
 // that is no size.
 func sizeOf(text string) int {
-	m := sizeForm.FindStringSubmatch(text)
+	m := sizeForm.Get().FindStringSubmatch(text)
 	if m == nil {
 		return 0
 	}
@@ -47,7 +47,7 @@ func sizeOf(text string) int {
 	return n * map[string]int{"": 1, "k": 1_000, "M": 1_000_000, "G": 1_000_000_000}[m[2]]
 }
 
-var sizeForm = regexp.MustCompile(`^(\d{1,9}) ?([kMG]?)B?$`)
+var sizeForm = lazy.New(`^(\d{1,9}) ?([kMG]?)B?$`)
 
 func (c *Call) tooLarge(at string) {
 	most := sizeOf(c.text("bytes"))
@@ -84,7 +84,7 @@ func runSize(c *Call) {
 		}
 		if most := c.count("matches"); most > 0 && c.regexps["of"] != nil {
 			code := refs.Code(f.path, c.textOf(f.path))
-			if found := c.regexps["of"][0].FindAllIndex(code, -1); len(found) > most {
+			if found := c.regexps["of"][0].Get().FindAllIndex(code, -1); len(found) > most {
 				c.report(f.path, lineOf(code, found[most]), 0, nil, "%d of them, where at most %d are asked for", len(found), most)
 			}
 		}

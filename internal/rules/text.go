@@ -42,7 +42,7 @@ func runText(c *Call) {
 			}
 		}
 		for _, re := range c.regexps["must-not"] {
-			if found := re.FindIndex(code); found != nil {
+			if found := re.Get().FindIndex(code); found != nil {
 				said := safe.Redacted(strings.Join(strings.Fields(string(code[found[0]:found[1]])), " "))
 				c.report(f.path, lineOf(code, found), 0, nil, "it has %s", said[:min(len(said), 60)])
 			}

@@ -3,12 +3,12 @@ package rules
 import (
 	"cmp"
 	"path"
-	"regexp"
 	"slices"
 	"strings"
 
 	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
+	"dicaxon/internal/lazy"
 	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
 )
@@ -130,9 +130,9 @@ func (w *wiring) line(unit file, at, offered string) string {
 }
 
 // group gives the first group of the first match of any of the expressions.
-func group(all []*regexp.Regexp, text []byte) string {
+func group(all []*lazy.Regexp, text []byte) string {
 	for _, one := range all {
-		if m := one.FindSubmatch(text); len(m) > 1 {
+		if m := one.Get().FindSubmatch(text); len(m) > 1 {
 			return string(m[1])
 		}
 	}
@@ -169,7 +169,7 @@ func (w *wiring) creators(unit file) []string {
 			continue
 		}
 		code := refs.Code(e.From, w.textOf(e.From))
-		if slices.ContainsFunc(w.regexps["creates"], func(one *regexp.Regexp) bool { return one.Match(code) }) {
+		if slices.ContainsFunc(w.regexps["creates"], func(one *lazy.Regexp) bool { return one.Match(code) }) {
 			all = append(all, e.From)
 		}
 	}
@@ -224,7 +224,7 @@ func (w *wiring) wirerOf(at string) *wirer {
 	one := &wirer{text: code, code: squeezed(code), imports: map[string][]string{}, words: map[string]bool{}}
 	w.read[at] = one
 	for _, mounts := range w.regexps["mounts"] {
-		for _, m := range mounts.FindAllStringSubmatch(code, -1) {
+		for _, m := range mounts.Get().FindAllStringSubmatch(code, -1) {
 			one.mounted = append(one.mounted, m[len(m)-1])
 		}
 	}

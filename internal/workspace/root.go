@@ -32,10 +32,7 @@ func Root(at, otherwise string) string {
 	for !tree.IsDir(start) && start != filepath.Dir(start) {
 		start = filepath.Dir(start)
 	}
-	id, err := identify.New(catalogue.Catalogue{})
-	if err != nil {
-		return start
-	}
+	id := identify.New(catalogue.Catalogue{})
 	config, gathering, known := "", "", ""
 	home, _ := os.UserHomeDir()
 	for dir := start; ; dir = filepath.Dir(dir) {

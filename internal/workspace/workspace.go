@@ -110,10 +110,7 @@ func Open(ctx context.Context, root string, o Options) (*Workspace, error) {
 // nothing yet. The error is a *source.Error of a layout or of dicaxon.yaml, a
 // CallError, or what reading root gave.
 func Read(root string, o Options) (*Workspace, error) {
-	id, err := identify.New(catalogue.Catalogue{})
-	if err != nil {
-		return nil, err
-	}
+	id := identify.New(catalogue.Catalogue{})
 	w := &Workspace{identifier: id, names: sync.OnceValues(catalogue.Catalogue{}.Commonplace)}
 	if !o.Lazy {
 		go w.names() // unpacked while the repository is read

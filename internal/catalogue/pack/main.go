@@ -3,7 +3,6 @@
 package main
 
 import (
-	"encoding/json"
 	"log"
 	"os"
 
@@ -57,7 +56,6 @@ func Files() (map[string][]byte, error) {
 	if index.Frameworks, err = catalogue.ReadFrameworks(); err != nil {
 		return nil, err
 	}
-	text, err := json.MarshalIndent(index, "", " ")
-	files[catalogue.IndexName] = append(text, '\n')
+	files[catalogue.IndexName], err = indexFile(index)
 	return files, err
 }

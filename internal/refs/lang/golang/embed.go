@@ -2,7 +2,6 @@ package golang
 
 import (
 	"path"
-	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -15,14 +14,14 @@ import (
 // one of their patterns (package embed).
 var (
 	embedding = lazy.New(`(?m)^//go:embed[ \t]+([^\r\n]+)`)
-	embedded  = regexp.MustCompile("`[^`]*`" + `|"(?:[^"\\]|\\.)*"|\S+`)
+	embedded  = lazy.New("`[^`]*`" + `|"(?:[^"\\]|\\.)*"|\S+`)
 )
 
 // embeds gives the patterns that a file embeds, as paths.
 func embeds(text []byte) []lang.Ref {
 	var all []lang.Ref
 	for _, m := range embedding.Get().FindAllSubmatchIndex(text, -1) {
-		for _, at := range embedded.FindAllIndex(text[m[2]:m[3]], -1) {
+		for _, at := range embedded.Get().FindAllIndex(text[m[2]:m[3]], -1) {
 			start, name := m[2]+at[0], string(text[m[2]+at[0]:m[2]+at[1]])
 			r := lang.Ref{Kind: lang.Path, Name: name, Span: lang.At(start, start+len(name))}
 			if plain, err := strconv.Unquote(name); err == nil {
