@@ -131,6 +131,9 @@ func (r *reconciler) missing(g *placement.Gap) finding.Finding {
 	case unit != "":
 		value, _ := g.Env.Get(unit)
 		f.Kind, f.Message = finding.Unpaired, fmt.Sprintf("%s %s has no %s", unit, value, name)
+		if strings.TrimSuffix(name, "/") == value {
+			f.Message = fmt.Sprintf("%s %s has none: %s", unit, value, names.Uncapital(strings.TrimSuffix(g.Entry.Role, ".")))
+		}
 	case complete:
 		f.Message = fmt.Sprintf("it %s be here: %s", g.Entry.Need, names.Uncapital(strings.TrimSuffix(g.Entry.Role, ".")))
 	case g.Entry.AtLeast == 1:

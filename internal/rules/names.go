@@ -3,6 +3,7 @@ package rules
 import (
 	"fmt"
 	"path"
+	"regexp"
 	"slices"
 	"strings"
 
@@ -21,9 +22,10 @@ var lookedUp = &Rule{
   to: "**/templates/{}"`,
 	Options: []Option{
 		{"files", Paths, true, "the files that hold the names", true},
-		{"by", Regexps, false, "finds a name: its first group; a second one is put before it with a dot", false},
+		{"by", Regexps, false, "finds a name: its first group, or that called name; a second one, or that called of, is put before it with a dot", false},
 		{"keys", Texts, false, "the keys of settings whose values are names", false},
-		{"to", Texts, false, "the paths that a name stands for, one of which is to be there: \"{}\" is the name, \"{/}\" has slashes for its dots, \"{_}\" is snake case with slashes for its colons, \"{:}\" has slashes for its colons, \"{.}\" is the name without its ending, \"{/_}\" has an underscore before its last part, \"**/\" any folder", false},
+		{"to", Texts, false, "the paths that a name stands for, one of which is to be there: \"{}\" is the name, \"{/}\" has slashes for its dots, \"{_}\" is snake case with slashes for its colons, \"{_/}\" for its dots too, \"{:}\" has slashes for its colons, \"{.}\" is the name without its ending, \"{/_}\" has an underscore before its last part, \"**/\" any folder", false},
+		{"own", Texts, false, "the settings whose values, with dots between them, a name of the project's own begins with, as file#key or file~regular expression; they are taken off, and the names of others are left alone", false},
 		{"module", Flag, false, "true where a name is a module, perhaps with what it gives after a colon", false},
 		{"defined", Regexps, false, "finds what defines a name: its first group", false},
 		{"in", Paths, false, "the files that define names; those that hold them, if left out", true},
@@ -33,7 +35,8 @@ var lookedUp = &Rule{
 		{"near-only", Flag, false, "true where an absent thing is wrong only if one of nearly its name is there", false},
 		{"where", Paths, false, "only where one of these folders is there", true},
 	},
-	Run: runNames,
+	Check: checkPlace("own"),
+	Run:   runNames,
 }
 
 // A spoken is a name in a text that stands for something.
@@ -104,19 +107,59 @@ func (c *Call) spoken(files []file) []spoken {
 		}
 		code := refs.Code(f.path, c.textOf(f.path))
 		for _, re := range c.regexps["by"] {
+			name, of := groups(re.Get())
 			for _, m := range re.Get().FindAllSubmatchIndex(code, -1) {
-				if m[2] < 0 {
+				if m[name] < 0 {
 					continue
 				}
-				name := string(code[m[2]:m[3]])
-				if len(m) > 4 && m[4] >= 0 {
-					name = string(code[m[4]:m[5]]) + "." + name
+				s := spoken{f, string(code[m[name]:m[name+1]]), refs.Span{Start: int32(m[name]), End: int32(m[name+1])}}
+				if of > 0 && m[of] >= 0 {
+					s.name = string(code[m[of]:m[of+1]]) + "." + s.name
 				}
-				all = append(all, spoken{f, name, refs.Span{Start: int32(m[2]), End: int32(m[3])}})
+				all = append(all, s)
 			}
 		}
 	}
-	return slices.DeleteFunc(all, func(s spoken) bool { return strings.ContainsAny(s.name, "${}<>#*%") })
+	return c.ownNames(slices.DeleteFunc(all, func(s spoken) bool { return strings.ContainsAny(s.name, "${}<>#*%") }))
+}
+
+// groups gives the places, in what an expression found, of the name and of what is put
+// before it, 0 where nothing is.
+func groups(re *regexp.Regexp) (name, of int) {
+	name, of = 1, 2
+	if named := re.SubexpIndex("name"); named > 0 {
+		name, of = named, re.SubexpIndex("of")
+	}
+	if of > re.NumSubexp() {
+		of = 0
+	}
+	return 2 * name, 2 * max(of, 0)
+}
+
+// ownNames leaves the names that begin as those of the project do, without that
+// beginning.
+func (c *Call) ownNames(all []spoken) []spoken {
+	var parts []string
+	for _, place := range c.texts("own") {
+		values := c.said(place)
+		if len(values) == 0 {
+			return nil
+		}
+		parts = append(parts, values[0].value)
+	}
+	if parts == nil {
+		return all
+	}
+	prefix := strings.Join(parts, ".") + "."
+	var own []spoken
+	for _, s := range all {
+		if rest, ok := strings.CutPrefix(s.name, prefix); ok {
+			s.at.Start = max(s.at.Start, s.at.End-int32(len(rest)))
+			s.name = rest
+			own = append(own, s)
+		}
+	}
+	return own
 }
 
 // definitions are the names that files define, with the groups that they are in.
@@ -226,12 +269,15 @@ func (c *Call) follow(s spoken, known *definitions) (sought []string, meant stri
 
 // places puts a name into a path.
 func places(to, name string) string {
-	var parts []string
+	var parts, dotted []string
 	for _, part := range strings.FieldsFunc(name, func(r rune) bool { return r == ':' || r == '/' || r == '\\' }) {
 		parts = append(parts, names.To(names.Snake, part))
+		for _, word := range strings.Split(part, ".") {
+			dotted = append(dotted, names.To(names.Snake, word))
+		}
 	}
 	name = strings.ReplaceAll(name, `\`, "/")
-	return strings.NewReplacer("{/}", strings.ReplaceAll(name, ".", "/"), "{_}", strings.Join(parts, "/"), "{:}", strings.Trim(strings.ReplaceAll(name, ":", "/"), "/"), "{.}", strings.TrimSuffix(name, path.Ext(name)), "{/_}", path.Join(path.Dir(name), "_"+path.Base(name)), "{}", name).Replace(to)
+	return strings.NewReplacer("{/}", strings.ReplaceAll(name, ".", "/"), "{_}", strings.Join(parts, "/"), "{:}", strings.Trim(strings.ReplaceAll(name, ":", "/"), "/"), "{.}", strings.TrimSuffix(name, path.Ext(name)), "{_/}", strings.Join(dotted, "/"), "{/_}", path.Join(path.Dir(name), "_"+path.Base(name)), "{}", name).Replace(to)
 }
 
 // reaches says whether something is at a path, which may begin with any folder, and

@@ -21,9 +21,15 @@ var sameValue = &Rule{
 		{"values", Texts, true, "file#key, or file~regular expression whose first group is the value; the first is the one that holds; a key ending in \".*\" stands for the names of the keys below", false},
 		{"ignore-case", Flag, false, "true where case and what separates words do not count", false},
 	},
-	Check: func(_ *layout.Layout, option, value string) error {
+	Check: checkPlace("values"),
+	Run:   runSameValue,
+}
+
+// checkPlace gives what says what is wrong with an option that names values in files.
+func checkPlace(called string) func(l *layout.Layout, option, value string) error {
+	return func(_ *layout.Layout, option, value string) error {
 		_, mark, expression := cutPlace(value)
-		if option != "values" || mark != '~' {
+		if option != called || mark != '~' {
 			return nil
 		}
 		if re, err := lazy.Compile(expression); err != nil {
@@ -32,8 +38,7 @@ var sameValue = &Rule{
 			return fmt.Errorf("%q is no regular expression with a group", expression)
 		}
 		return nil
-	},
-	Run: runSameValue,
+	}
 }
 
 // cutPlace takes "file#key" or "file~expression" apart; mark is 0 where it is neither.
