@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"dicaxon/internal/finding"
+	"dicaxon/internal/layout"
 	"dicaxon/internal/names"
 )
 
@@ -59,7 +60,7 @@ func runMirrored(c *Call) {
 			if test.below != "" {
 				right++
 			}
-		case len(of) == 1:
+		case len(of) == 1 && !c.ofOneKind(test, of[0]):
 			astray = append(astray, stray{test, of[0]})
 		}
 	}
@@ -73,6 +74,17 @@ func runMirrored(c *Call) {
 		}
 		c.report(s.test.path, 0, 0, &finding.Place{Path: s.of.path}, "it tests %s, and the other tests lie as what they test does", s.of.path).Home = c.Top.Path() + home
 	}
+}
+
+// ofOneKind says whether a test lies in a folder that the layout keeps for one kind of
+// tests, and that mirrors none of what is tested.
+func (c *Call) ofOneKind(test, of mirror) bool {
+	first, _, _ := strings.Cut(test.below, "/")
+	if first == "" || c.node(path.Join(of.root, first)) != nil {
+		return false
+	}
+	e := c.Lookup(path.Join(test.root, first) + "/").Entry
+	return e != nil && slices.ContainsFunc(e.Spellings, func(p layout.Pattern) bool { return p.Exact == first })
 }
 
 // subject gives the name of what a test is named after, "" if after nothing.

@@ -24,7 +24,7 @@ var lookedUp = &Rule{
 		{"files", Paths, true, "the files that hold the names", true},
 		{"by", Regexps, false, "finds a name: its first group, or that called name; a second one, or that called of, is put before it with a dot", false},
 		{"keys", Texts, false, "the keys of settings whose values are names", false},
-		{"to", Texts, false, "the paths that a name stands for, one of which is to be there: \"{}\" is the name, \"{/}\" has slashes for its dots, \"{_}\" is snake case with slashes for its colons, \"{_/}\" for its dots too, \"{:}\" has slashes for its colons, \"{.}\" is the name without its ending, \"{/_}\" has an underscore before its last part, \"**/\" any folder", false},
+		{"to", Texts, false, "the paths that a name stands for, one of which is to be there: \"{}\" is the name, \"{/}\" has slashes for its dots, \"{_}\" is snake case with slashes for its colons, \"{_/}\" for its dots too, \"{:}\" has slashes for its colons, \"{^}\" is Pascal case with slashes for its dots, \"{.}\" is the name without its ending, \"{/_}\" has an underscore before its last part, \"**/\" any folder", false},
 		{"own", Texts, false, "the settings whose values, with dots between them, a name of the project's own begins with, as file#key or file~regular expression; they are taken off, and the names of others are left alone", false},
 		{"module", Flag, false, "true where a name is a module, perhaps with what it gives after a colon", false},
 		{"defined", Regexps, false, "finds what defines a name: its first group", false},
@@ -269,15 +269,16 @@ func (c *Call) follow(s spoken, known *definitions) (sought []string, meant stri
 
 // places puts a name into a path.
 func places(to, name string) string {
-	var parts, dotted []string
+	var parts, dotted, pascal []string
 	for _, part := range strings.FieldsFunc(name, func(r rune) bool { return r == ':' || r == '/' || r == '\\' }) {
 		parts = append(parts, names.To(names.Snake, part))
 		for _, word := range strings.Split(part, ".") {
 			dotted = append(dotted, names.To(names.Snake, word))
+			pascal = append(pascal, names.To(names.Pascal, word))
 		}
 	}
 	name = strings.ReplaceAll(name, `\`, "/")
-	return strings.NewReplacer("{/}", strings.ReplaceAll(name, ".", "/"), "{_}", strings.Join(parts, "/"), "{:}", strings.Trim(strings.ReplaceAll(name, ":", "/"), "/"), "{.}", strings.TrimSuffix(name, path.Ext(name)), "{_/}", strings.Join(dotted, "/"), "{/_}", path.Join(path.Dir(name), "_"+path.Base(name)), "{}", name).Replace(to)
+	return strings.NewReplacer("{/}", strings.ReplaceAll(name, ".", "/"), "{_}", strings.Join(parts, "/"), "{:}", strings.Trim(strings.ReplaceAll(name, ":", "/"), "/"), "{.}", strings.TrimSuffix(name, path.Ext(name)), "{^}", strings.Join(pascal, "/"), "{_/}", strings.Join(dotted, "/"), "{/_}", path.Join(path.Dir(name), "_"+path.Base(name)), "{}", name).Replace(to)
 }
 
 // reaches says whether something is at a path, which may begin with any folder, and

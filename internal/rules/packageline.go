@@ -60,7 +60,8 @@ func runPackageLine(c *Call) {
 		of[path.Dir(f.path)]++
 		said := c.refsOf(f.path).Package()
 		if said == nil {
-			if c.flag("needed") && len(strings.TrimSpace(string(c.textOf(f.path)))) > 0 {
+			found := path.Ext(f.path) != ".php" || c.refsOf(f.path).Of(refs.Type) != nil // an autoloader looks for types alone
+			if c.flag("needed") && found && len(strings.TrimSpace(string(c.textOf(f.path)))) > 0 {
 				c.report(f.path, 1, 0, &finding.Place{Path: path.Dir(f.path) + "/"}, "it says no package, so it is in the nameless one")
 			}
 			continue

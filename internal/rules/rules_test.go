@@ -271,6 +271,18 @@ func TestRecognised(t *testing.T) {
 	}
 }
 
+// TestTestsOfOneKind: a folder that the layout keeps for tests of one kind mirrors nothing.
+func TestTestsOfOneKind(t *testing.T) {
+	tree := "tree:\n  spec/: {role: R., others: may, tree: {requests/: {role: R., others: may}}}\n"
+	got := checked(t, "- {rule: mirrored, files: 'spec/**/*.rb', of: 'app/**/*.rb', named: ['{}_spec']}", files{
+		"app/a/x.rb": "", "app/a/y.rb": "", "app/b/z.rb": "", "app/b/w.rb": "", "app/b/v.rb": "", "spec/a/x_spec.rb": "", "spec/a/y_spec.rb": "",
+		"spec/b/z_spec.rb": "", "spec/b/u_spec.rb": "", "spec/requests/v_spec.rb": "", "spec/a/w_spec.rb": "",
+	}, tree)
+	if want := []string{"misplaced spec/a/w_spec.rb"}; !slices.Equal(got, want) {
+		t.Errorf("got %q", got)
+	}
+}
+
 // TestComplaints shows what is said of rules that are written wrong.
 func TestComplaints(t *testing.T) {
 	for rule, says := range map[string]string{

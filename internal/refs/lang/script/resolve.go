@@ -79,6 +79,9 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 		if folder, rest, ok := member(l, name); ok {
 			return inMember(l, folder, strings.Trim(rest, "/"))
 		}
+		if at := nearMember(l, from, name); at != "" {
+			return lang.Answer{Fails: true, Own: true, Only: true, Near: true, Sought: []string{at}}
+		}
 	}
 	for _, start := range starts {
 		if strings.HasPrefix(start, "..") {
@@ -168,9 +171,9 @@ func file(l *lang.Look, start string) []string {
 // import of it means: its tests, examples, style and page.
 var besides = lazy.New(`^\.(?:spec|test|stories|story|cy|e2e|bench|mock)\b|^\.(?:module\.)?(?:css|scss|sass|less|html|md|mdx|snap)$`)
 
-// member finds the folder of a package of the project by its name.
-func member(l *lang.Look, name string) (folder, rest string, ok bool) {
-	members := lang.Once(l, "script members", func() map[string]string {
+// members gives the folders of the packages of the project by their names.
+func members(l *lang.Look) map[string]string {
+	return lang.Once(l, "script members", func() map[string]string {
 		all := map[string]string{}
 		for _, at := range l.Called("package") {
 			if path.Base(at) == "package.json" {
@@ -181,6 +184,40 @@ func member(l *lang.Look, name string) (folder, rest string, ok bool) {
 		}
 		return all
 	})
+}
+
+// nearMember gives the folder at which a package of the project would lie that an import
+// names, where there is one of nearly that name under the same owner, and the manifest
+// around the file asks for none that is called so.
+func nearMember(l *lang.Look, from, name string) string {
+	scope, rest, scoped := strings.Cut(name, "/")
+	if !scoped || scope[0] != '@' {
+		return ""
+	}
+	last, _, _ := strings.Cut(rest, "/")
+	near := ""
+	for other, folder := range members(l) {
+		below, same := strings.CutPrefix(other, scope+"/")
+		if same && folder != "." && names.Near(last, below) != names.Apart && path.Base(folder) == below && (near == "" || folder < near) {
+			near = folder
+		}
+	}
+	if near == "" {
+		return ""
+	}
+	if _, manifest := l.Nearest(from, "package.json"); manifest != "" {
+		for _, k := range l.Of(manifest).Of(lang.Key) {
+			if strings.HasSuffix(k.Name, "ependencies."+scope+"/"+last) {
+				return ""
+			}
+		}
+	}
+	return path.Join(path.Dir(near), last)
+}
+
+// member finds the folder of a package of the project by its name.
+func member(l *lang.Look, name string) (folder, rest string, ok bool) {
+	members := members(l)
 	for at := name; ; {
 		if folder, ok := members[at]; ok {
 			return folder, strings.TrimPrefix(name, at), true
