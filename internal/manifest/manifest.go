@@ -165,7 +165,9 @@ func packageJSON(text []byte) []Dependency {
 	if json.Unmarshal(text, &file) != nil {
 		return nil
 	}
-	return append(append(listed(file.Dependencies), listed(file.Dev)...), listed(file.Peer)...)
+	// What users of a package are to have makes it a part for such projects, not one of them,
+	// also where its own tests need it.
+	return append(listed(file.Dependencies), slices.DeleteFunc(listed(file.Dev), func(d Dependency) bool { return file.Peer[d.Name] != nil })...)
 }
 
 func goMod(text []byte) []Dependency {

@@ -18,6 +18,7 @@ func TestNeeds(t *testing.T) {
 		{"Pipfile", "[packages]\nflask='*'\n[dev-packages]\npytest='*'\n", []string{"flask", "pytest"}},
 		{"package.json", `{"dependencies":{"react":"19"},"devDependencies":{"vite":"8"}}`, []string{"react", "vite"}},
 		{"package.json", `{"dependencies":[]}`, nil},
+		{"package.json", `{"peerDependencies":{"react":"19"},"devDependencies":{"react":"19","vite":"8"}}`, []string{"vite"}},
 		{"go.mod", "module m\nrequire (\n a.b/c v1.0.0\n a.b/d v1.0.0 // indirect\n)\n", []string{"a.b/c"}},
 		{"Cargo.toml", "[dependencies]\nserde='1'\n[dev-dependencies]\nproptest='1'\n[workspace.dependencies]\ntokio='1'\n", []string{"proptest", "serde", "tokio"}},
 		{"composer.json", `{"require":{"php":"^8.3","Laravel/Framework":"^12"},"require-dev":{"phpunit/phpunit":"*"}}`, []string{"laravel/framework", "php", "phpunit/phpunit"}},

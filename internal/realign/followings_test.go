@@ -122,6 +122,31 @@ use crate::harbour::berth::Card;
 use crate::harbour;
 pub struct Card;
 `},
+	{"Rust: a module that another crate uses goes below another", "tides/src/table.rs tides/src/moon/table.rs", `
+-- tides/Cargo.toml --
+[package]
+name = "gannet-tides"
+-- tides/src/lib.rs --
+pub mod moon;
+pub mod table;
+-- tides/src/moon.rs --
+-- tides/src/table.rs --
+pub struct Table;
+-- cli/Cargo.toml --
+[package]
+name = "cli"
+-- cli/src/main.rs --
+use gannet_tides::table::Table;
+`, `
+-- tides/src/lib.rs --
+pub mod moon;
+-- tides/src/moon.rs --
+pub mod table;
+-- tides/src/moon/table.rs --
+pub struct Table;
+-- cli/src/main.rs --
+use gannet_tides::moon::table::Table;
+`},
 	{"Ruby: required from beside", "lib/ferry/berth.rb lib/ferry/harbour/berth.rb", `
 -- lib/ferry.rb --
 require_relative "ferry/berth"

@@ -183,7 +183,12 @@ func (r *reconciler) settle(strays []stray) (rest []stray) {
 			one[place] = c.home.entry != nil && c.home.entry.Parent != nil && c.home.entry.Spellings[0].Exact != "" && !c.home.entry.Folder
 		}
 	}
+	own := r.ownWays(strays, chosen)
 	for i := range strays {
+		if own[i] {
+			r.result.Explained = append(r.result.Explained, strays[i].Stray)
+			continue
+		}
 		if chosen[i] == nil || !r.accept(&strays[i], chosen[i], rows[i], used) {
 			rest = append(rest, strays[i])
 		}

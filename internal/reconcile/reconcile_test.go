@@ -242,6 +242,18 @@ func TestOnePlaceForOne(t *testing.T) {
 	}
 }
 
+// TestOwnWay holds that what all units do alike is the project's own way, and what one
+// of them does is not.
+func TestOwnWay(t *testing.T) {
+	tree := "tree:\n  m/: {role: R., tree: {<unit>/: {unit: unit, role: R., tree: {raw/: {need: must, role: R., tree: {\"r_*.sql\": {role: R.}}}, done/: {need: must, role: R., tree: {\"d_*.sql\": {role: R., shows: made}}}}}}}\n"
+	if got := run(t, tree, map[string]string{"m/a/raw/r_x.sql": "", "m/a/d_x.sql": "made", "m/b/raw/r_y.sql": "", "m/b/d_y.sql": "made"}); len(got) > 0 {
+		t.Errorf("none has the folder: %q", got)
+	}
+	if got := run(t, tree, map[string]string{"m/a/raw/r_x.sql": "", "m/a/d_x.sql": "made", "m/b/raw/r_y.sql": "", "m/b/done/d_y.sql": "made"}); len(got) != 1 || !strings.HasSuffix(got[0], "-> m/a/done/d_x.sql") {
+		t.Errorf("one has it: %q", got)
+	}
+}
+
 // BenchmarkStrays explains folders full of files that belong elsewhere; the time
 // should grow with their number and not with its square.
 func BenchmarkStrays(b *testing.B) {

@@ -23,6 +23,7 @@ var lookedUp = &Rule{
 	Options: []Option{
 		{"files", Paths, true, "the files that hold the names", true},
 		{"by", Regexps, false, "finds a name: its first group, or that called name; a second one, or that called of, is put before it with a dot", false},
+		{"inside", Regexps, false, "names are looked for in such parts of a text alone", false},
 		{"keys", Texts, false, "the keys of settings whose values are names", false},
 		{"to", Texts, false, "the paths that a name stands for, one of which is to be there: \"{}\" is the name, \"{/}\" has slashes for its dots, \"{_}\" is snake case with slashes for its colons, \"{_/}\" for its dots too, \"{:}\" has slashes for its colons, \"{^}\" is Pascal case with slashes for its dots, \"{.}\" is the name without its ending, \"{/_}\" has an underscore before its last part, \"**/\" any folder", false},
 		{"own", Texts, false, "the settings whose values, with dots between them, a name of the project's own begins with, as file#key or file~regular expression; they are taken off, and the names of others are left alone", false},
@@ -106,21 +107,42 @@ func (c *Call) spoken(files []file) []spoken {
 			continue
 		}
 		code := refs.Code(f.path, c.textOf(f.path))
-		for _, re := range c.regexps["by"] {
-			name, of := groups(re.Get())
-			for _, m := range re.Get().FindAllSubmatchIndex(code, -1) {
-				if m[name] < 0 {
-					continue
-				}
-				s := spoken{f, string(code[m[name]:m[name+1]]), refs.Span{Start: int32(m[name]), End: int32(m[name+1])}}
-				if of > 0 && m[of] >= 0 {
-					s.name = string(code[m[of]:m[of+1]]) + "." + s.name
-				}
-				all = append(all, s)
-			}
+		for _, part := range c.partsOf(code) {
+			all = append(all, c.spokenIn(f, code[:part[1]], part[0])...)
 		}
 	}
 	return c.ownNames(slices.DeleteFunc(all, func(s spoken) bool { return strings.ContainsAny(s.name, "${}<>#*%") }))
+}
+
+// partsOf gives the parts of a text in which names are looked for, from and to.
+func (c *Call) partsOf(code []byte) [][]int {
+	if c.regexps["inside"] == nil {
+		return [][]int{{0, len(code)}}
+	}
+	var all [][]int
+	for _, re := range c.regexps["inside"] {
+		all = append(all, re.Get().FindAllIndex(code, -1)...)
+	}
+	return all
+}
+
+// spokenIn lists the names that a text says from a place on.
+func (c *Call) spokenIn(f file, code []byte, from int) (all []spoken) {
+	for _, re := range c.regexps["by"] {
+		name, of := groups(re.Get())
+		for _, m := range re.Get().FindAllSubmatchIndex(code[from:], -1) {
+			if m[name] < 0 {
+				continue
+			}
+			at := refs.Span{Start: int32(from + m[name]), End: int32(from + m[name+1])}
+			s := spoken{f, string(code[at.Start:at.End]), at}
+			if of > 0 && m[of] >= 0 {
+				s.name = string(code[from+m[of]:from+m[of+1]]) + "." + s.name
+			}
+			all = append(all, s)
+		}
+	}
+	return all
 }
 
 // groups gives the places, in what an expression found, of the name and of what is put

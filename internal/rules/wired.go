@@ -52,7 +52,8 @@ func runWired(c *Call) {
 		if bound := c.find(c.paths["by"], unit.env); len(bound) > 0 {
 			all = append(bound, coming...)
 		}
-		if len(all) > 0 {
+		// What wires the others is none of them.
+		if all = slices.DeleteFunc(slices.Clone(all), func(b file) bool { return b.path == unit.path }); len(all) > 0 {
 			w.check(unit, all)
 		}
 	}

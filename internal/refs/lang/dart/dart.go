@@ -41,7 +41,13 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 		return lang.Answer{}
 	}
 	answer.To, answer.Sought = l.First(at), []string{at}
-	// What a generator writes has two endings.
-	answer.Own = !strings.HasPrefix(at, "..") && strings.Count(path.Base(at), ".") < 2 && !strings.Contains(at, "gen_l10n") && !strings.Contains(at, "generated")
+	answer.Own = !strings.HasPrefix(at, "..")
+	// What a generator writes has two endings, and may not be there yet; where it is there
+	// under nearly the name, that of another library is asked for.
+	if strings.Count(path.Base(at), ".") > 1 || strings.Contains(at, "gen_l10n") || strings.Contains(at, "generated") {
+		own, _, _ := strings.Cut(path.Base(at), ".")
+		answer.Own = answer.Own && strings.TrimSuffix(path.Base(from), ".dart") != own
+		answer.Near = true
+	}
 	return answer
 }

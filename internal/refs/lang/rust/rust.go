@@ -6,6 +6,7 @@ import (
 	"path"
 	"strings"
 
+	"dicaxon/internal/names"
 	"dicaxon/internal/refs/lang"
 )
 
@@ -18,7 +19,7 @@ var patterns = lang.Patterns{
 	Statements: []lang.Statement{
 		lang.Says(lang.Import, "mod", lang.AtStart+`(?:pub(?:\([^)]*\))?[ \t]+)?(?P<what>mod)[ \t]+(?P<name>\w+)[ \t]*;`),
 		lang.Says(lang.Path, "include", `\b(?P<what>include|include_str|include_bytes)!\s*\(\s*`+lang.StringText+`\s*\)`),
-		lang.Says(lang.Import, "use", lang.AtStart+`(?:pub(?:\([^)]*\))?[ \t]+)?use[ \t]+(?P<name>crate::\w+(?:::\w+)*)`),
+		lang.Says(lang.Import, "use", lang.AtStart+`(?:pub(?:\([^)]*\))?[ \t]+)?use[ \t]+(?:::)?(?P<name>[a-z_]\w*::\w+(?:::\w+)*)`),
 		lang.Says(lang.Type, "struct enum trait union", `^[ \t]*(?:pub(?:\([^)]*\))?[ \t]+)?(?:unsafe[ \t]+)?(?:struct|enum|trait|union)[ \t]+(?P<name>\w+)`),
 	},
 }
@@ -85,12 +86,25 @@ func isRoot(l *lang.Look, at string) bool {
 	return false
 }
 
-// used finds the module that a path from the crate's root begins with. It leads
-// nowhere where no file has the name and the root does not hold the word.
+// used finds the module that a path from the root of a crate of the project begins with.
+// It leads nowhere where no file has the name and the root does not hold the word.
 func used(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 	folder, manifest := l.Nearest(from, "Cargo.toml")
 	parts := strings.Split(ref.Name, "::")
-	if manifest == "" || len(parts) < 2 || !strings.HasPrefix(from, path.Join(folder, "src")+"/") || strings.HasPrefix(from, path.Join(folder, "src/bin")+"/") {
+	if manifest == "" || len(parts) < 2 {
+		return lang.Answer{}
+	}
+	roots := []string{"lib.rs", "main.rs"}
+	if parts[0] != "crate" {
+		other, ok := crates(l)[parts[0]]
+		switch {
+		case !ok:
+			return nearCrate(l, from, manifest, parts[0])
+		case local(l, from, parts[0]):
+			return lang.Answer{}
+		}
+		folder, roots = other, roots[:1]
+	} else if !strings.HasPrefix(from, path.Join(folder, "src")+"/") || strings.HasPrefix(from, path.Join(folder, "src/bin")+"/") {
 		return lang.Answer{}
 	}
 	src := path.Join(folder, "src")
@@ -100,7 +114,7 @@ func used(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 			return lang.Answer{To: found}
 		}
 	}
-	for _, root := range []string{"lib.rs", "main.rs"} {
+	for _, root := range roots {
 		text := l.TextOf(path.Join(src, root))
 		if lang.HasWord(text, parts[1]) || strings.Contains(string(text), "::*") || strings.Contains(string(text), "macro") {
 			return lang.Answer{}
@@ -108,4 +122,62 @@ func used(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 	}
 	at := path.Join(src, parts[1])
 	return lang.Answer{Own: true, Fails: true, Only: true, Sought: []string{at + ".rs", at + "/mod.rs"}}
+}
+
+// crates gives the folders of the libraries of the project by the names that code calls
+// them: a hyphen is an underscore there (The Cargo Book, manifest).
+func crates(l *lang.Look) map[string]string {
+	return lang.Once(l, "rust crates", func() map[string]string {
+		all := map[string]string{}
+		for _, at := range l.Called("Cargo") {
+			f := l.Of(at)
+			name, own := f.Get("package.name"), f.Get("lib.name")
+			if path.Base(at) != "Cargo.toml" || name == nil || !l.IsFile(path.Join(path.Dir(at), "src/lib.rs")) {
+				continue
+			}
+			if own != nil {
+				name = own
+			}
+			all[strings.ReplaceAll(name.Value, "-", "_")] = path.Dir(at)
+		}
+		return all
+	})
+}
+
+// local says whether a module beside a file, or one that it declares, has the name of a
+// crate, and may be meant.
+func local(l *lang.Look, from, name string) bool {
+	dir, stem := path.Dir(from), strings.TrimSuffix(path.Base(from), ".rs")
+	return l.First(path.Join(dir, name+".rs"), path.Join(dir, name, "mod.rs"), path.Join(dir, stem, name+".rs"), path.Join(dir, stem, name, "mod.rs")) != nil ||
+		lang.HasWord(l.TextOf(from), "mod "+name)
+}
+
+// nearCrate tells of a crate of nearly the name that a path begins with, where the
+// manifest asks for none that is called so.
+func nearCrate(l *lang.Look, from, manifest, name string) lang.Answer {
+	if local(l, from, name) {
+		return lang.Answer{}
+	}
+	for _, k := range l.Of(manifest).Of(lang.Key) {
+		if i := strings.LastIndex(k.Name, "ependencies."); i >= 0 {
+			asked, _, _ := strings.Cut(k.Name[i+len("ependencies."):], ".")
+			if strings.ReplaceAll(asked, "-", "_") == name {
+				return lang.Answer{}
+			}
+		}
+	}
+	near := ""
+	for other, folder := range crates(l) {
+		// Its folder tells which is meant, so that it must be called as the crate is.
+		if names.Near(name, other) != names.Apart && strings.ReplaceAll(path.Base(folder), "-", "_") == other && (near == "" || folder < near) {
+			near = folder
+		}
+	}
+	if near == "" {
+		return lang.Answer{}
+	}
+	if strings.Contains(path.Base(near), "-") {
+		name = strings.ReplaceAll(name, "_", "-")
+	}
+	return lang.Answer{Own: true, Fails: true, Only: true, Near: true, Sought: []string{path.Join(path.Dir(near), name)}}
 }

@@ -37,6 +37,10 @@ func resolveStyle(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 	for _, ending := range []string{"", ".scss", ".css", ".sass", ".less"} {
 		answer.Sought = append(answer.Sought, at+ending, path.Join(dir, "_"+base+ending), path.Join(at, "_index"+ending), path.Join(at, "index"+ending))
 	}
-	answer.To = l.First(answer.Sought...)
+	if answer.To = l.First(answer.Sought...); answer.To == nil && !answer.Own && answer.Fails {
+		// It may be looked for in other folders, too: only a near name is told.
+		answer.Own, answer.Near = true, true
+		answer.Sought = append([]string{path.Join(dir, "_"+strings.TrimPrefix(base, "_")+".scss")}, answer.Sought...)
+	}
 	return answer
 }
