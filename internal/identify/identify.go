@@ -135,7 +135,9 @@ var asides = map[string]bool{
 // aside says whether a folder lies in one whose projects do not count.
 func aside(f *tree.Folder) bool {
 	for ; f.Parent != nil; f = f.Parent {
-		if asides[strings.ToLower(f.Name)] {
+		name := strings.ToLower(f.Name)
+		last := name[strings.LastIndexByte(name, '-')+1:] // such as harbour-samples
+		if asides[name] || asides[last] && strings.HasSuffix(last, "s") {
 			return true
 		}
 	}

@@ -37,6 +37,9 @@ const privateKey = "a private key"
 // the lines are those of a quoted text: code often names the first line alone.
 var keyBody = lazy.New(`-----BEGIN (?:[A-Z]+ )?PRIVATE KEY-----(?:\\[nr]|["'+,.\s\x60])*[A-Za-z0-9+/=]{40}`)
 
+// placeOfKey is what samples have in the place of a key, on the line below its first.
+var placeOfKey = lazy.New(`\A[\s#/*]*(?:[<.${*\[]|(?i:your|xxx))`)
+
 // harmless are passwords of examples.
 var harmless = lazy.New(`(?i)^(password|passwd|secret|example|changeme|change-me|postgres|x+|\*+|your.*|my.*|test.*|dummy.*|.*example.*)$`)
 
@@ -64,10 +67,10 @@ func Credentials(text []byte) []lang.Credential {
 		return nil
 	}
 	var all []lang.Credential
-	n := 0
+	n, end := 0, 0
 	for line := range bytes.Lines(text) {
-		n++
-		if what := Credential(string(line)); what != "" {
+		n, end = n+1, end+len(line)
+		if what := Credential(string(line)); what != "" && !(what == privateKey && placeOfKey.Match(text[end:])) {
 			all = append(all, lang.Credential{What: what, Line: n})
 		}
 	}

@@ -60,6 +60,10 @@ func runDangling(c *Call) {
 			known.edges = append(known.edges, e)
 			continue
 		}
+		if c.inAnother(&e) || c.filledIn(&e) {
+			hidden[key] = true
+			continue
+		}
 		meant, paths, near := c.likely(&e)
 		if len(meant) == 0 && e.Ref.Kind == refs.Link && !e.Fails {
 			key = e.From // what is dead in one document is told once

@@ -9,6 +9,7 @@ import (
 	"dicaxon/internal/lazy"
 	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
+	"dicaxon/internal/tree"
 )
 
 // mostMeant is how many things that may have been meant are named.
@@ -213,4 +214,50 @@ func (c *Call) likelyIn(e *refs.Edge) []string {
 func isTest(at string) bool {
 	_, test := names.Testee(path.Base(at))
 	return test
+}
+
+// inAnother says whether what an import looks for lies in another project of the
+// repository, under the same names: it may be built together with that one.
+func (c *Call) inAnother(e *refs.Edge) bool {
+	n := len(strings.FieldsFunc(e.Ref.Name, func(r rune) bool { return strings.ContainsRune(`./\:`, r) }))
+	if e.Ref.Kind != refs.Import || e.Within != "" || e.Ref.Relative > 0 || strings.HasPrefix(e.Ref.Name, ".") || n < 2 || len(c.Repository.Watched) == 0 {
+		return false
+	}
+	return slices.ContainsFunc(e.Sought, func(at string) bool {
+		parts := strings.Split(at, "/")
+		tail := strings.Join(parts[max(0, len(parts)-n):], "/")
+		return slices.ContainsFunc(c.anywhere()[path.Base(at)], func(f string) bool {
+			return !strings.HasPrefix(f, c.Top.Path()) && (f == tail || strings.HasSuffix(f, "/"+tail))
+		})
+	})
+}
+
+// anywhere lists the files of the whole repository by their names.
+func (p *project) anywhere() map[string][]string {
+	if p.inRepository == nil {
+		p.inRepository = map[string][]string{}
+		var walk func(f *tree.Folder)
+		walk = func(f *tree.Folder) {
+			for i := range f.Nodes {
+				n := &f.Nodes[i]
+				if n.Folder != nil {
+					walk(n.Folder)
+				} else {
+					p.inRepository[n.Name] = append(p.inRepository[n.Name], f.Path()+n.Name)
+				}
+			}
+		}
+		walk(p.Repository.Top)
+	}
+	return p.inRepository
+}
+
+// templates end the names of texts that a build fills in.
+var templates = []string{".in", ".template", ".tmpl", ".tpl", ".j2", ".erb", ".mustache", ".hbs", ".ejs", ".vm", ".ftl"}
+
+// filledIn says whether a template of what a reference looks for is there: a build makes it.
+func (c *Call) filledIn(e *refs.Edge) bool {
+	return e.Within == "" && slices.ContainsFunc(e.Sought, func(at string) bool {
+		return slices.ContainsFunc(templates, func(ending string) bool { return c.node(at+ending) != nil })
+	})
 }

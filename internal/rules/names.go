@@ -29,6 +29,7 @@ var lookedUp = &Rule{
 		{"own", Texts, false, "the settings whose values, with dots between them, a name of the project's own begins with, as file#key or file~regular expression; they are taken off, and the names of others are left alone", false},
 		{"module", Flag, false, "true where a name is a module, perhaps with what it gives after a colon", false},
 		{"defined", Regexps, false, "finds what defines a name: its first group", false},
+		{"defined-keys", Texts, false, "the keys of settings whose values are names that are defined", false},
 		{"in", Paths, false, "the files that define names; those that hold them, if left out", true},
 		{"beside", Flag, false, "true where only files of the same folder define what one names", false},
 		{"owner", Regexps, false, "finds the name of a group of definitions in a file: a name with a dot is one of a group that is there", false},
@@ -193,7 +194,7 @@ type definitions struct {
 // definers gives the definitions that count for what a file names: everybody's, or those
 // of its folder.
 func (c *Call) definers() func(from string) *definitions {
-	if c.regexps["defined"] == nil {
+	if c.regexps["defined"] == nil && c.texts("defined-keys") == nil {
 		return func(string) *definitions { return nil }
 	}
 	option := "in"
@@ -226,6 +227,13 @@ func (c *Call) definers() func(from string) *definitions {
 func (c *Call) defined(files []file) *definitions {
 	d := &definitions{files: len(files)}
 	for _, f := range files {
+		for _, key := range c.texts("defined-keys") {
+			for _, r := range c.refsOf(f.path).Of(refs.Key) {
+				if keyFits(key, r.Name) && r.Value != "" {
+					d.names = append(d.names, r.Value)
+				}
+			}
+		}
 		code := refs.Code(f.path, c.textOf(f.path))
 		for option, list := range map[string]*[]string{"defined": &d.names, "owner": &d.owners} {
 			for _, re := range c.regexps[option] {
@@ -248,6 +256,9 @@ func (c *Call) defined(files []file) *definitions {
 func (c *Call) follow(s spoken, known *definitions) (sought []string, meant string, broken bool) {
 	if known != nil {
 		meant, broken = known.lacks(s.name)
+		if c.flag("near-only") && meant != "" && names.Near(s.name, meant) == names.Apart {
+			meant = "" // alike, and yet another name
+		}
 		if !broken || len(c.texts("to")) == 0 {
 			return nil, meant, broken
 		}

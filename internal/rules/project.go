@@ -44,6 +44,8 @@ type project struct {
 	// patterns that ask for a name at any depth, each need look only there.
 	byEnding map[string][]standing
 	every    []file // see everything
+	// inRepository lists files by their names; see anywhere.
+	inRepository map[string][]string
 }
 
 // Run runs the rules of the project's layout and returns their findings.

@@ -4,6 +4,8 @@ import (
 	"path"
 
 	"dicaxon/internal/finding"
+	"dicaxon/internal/names"
+	"dicaxon/internal/refs"
 )
 
 var reached = &Rule{
@@ -15,10 +17,27 @@ var reached = &Rule{
 	Options: []Option{
 		{"files", Paths, true, "the files", false},
 		{"except", Paths, false, "those from which the language starts", true},
+		{"by", Regexps, false, "finds other ways of naming one, of which nobody can tell where it lies: the first group is its name without an ending, or that of the folder that it stands for", false},
 	},
 	Run: func(c *Call) {
-		for _, f := range c.files("files") {
+		files := c.files("files")
+		loosely := map[string]bool{}
+		for _, re := range c.regexps["by"] {
+			for _, code := range c.codeOf(append(files, c.files("except")...)) {
+				for _, m := range re.Get().FindAllStringSubmatch(code, -1) {
+					loosely[m[1]] = true
+				}
+			}
+		}
+		for _, f := range files {
 			if c.fits("except", f.path) || c.lends(f.path) || c.isNamed(f.path) {
+				continue
+			}
+			stem := names.Stem(path.Base(f.path))
+			if refs.IsIndex(path.Base(f.path)) {
+				stem = path.Base(path.Dir(f.path))
+			}
+			if loosely[stem] {
 				continue
 			}
 			c.report(f.path, 0, 0, nil, "no %s names it, so it is not compiled", path.Ext(f.path))

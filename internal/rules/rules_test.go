@@ -161,6 +161,7 @@ var cases = []struct {
 	{"a package that is called log", "- {rule: ignored}", files{"log/log.go": "package log\n", "build/x.py": "", ".vscode/settings.json": "{}"}, nil},
 	{"what is ignored, and samples", "- {rule: ignored}", files{".gitignore": ".env*\n!.env.example\nnode_modules/\n__pycache__/\n", ".env": "A=1\n", ".env.example": "A=\n", "node_modules/a/b.js": "", "a/__pycache__/b.pyc": "", "logs/.gitkeep": ""}, nil},
 
+	{"the place of a key in a sample", "- {rule: secrets}", files{"a.yml": "# k: '-----BEGIN EC " + "PRIVATE KEY-----\n#   <your key>\n"}, nil},
 	{"credentials in settings", "- {rule: secrets}", files{"a.yml": "x: 1\nkey: AKIA" + "IOSFODNN7ABCDEFG\n", "config/b.json": "{\"url\": \"postgres://crew:s3a-l10n@db/ferry\"}", "c.pem": "-----BEGIN RSA " + "PRIVATE KEY-----\n", "deep/er/d.yml": "key: AKIA" + "IOSFODNN7ABCDEFG\n"}, []string{"exposed a.yml:2", "exposed c.pem:1", "exposed config/b.json:1", "exposed deep/er/d.yml:1"}},
 	{"what only looks like credentials", "- {rule: secrets}", files{"a.yml": "key: AKIA" + "IOSFODNN7EXAMPLE\nurl: postgres://crew:password@db/ferry\nother: postgres://crew:${PASSWORD}@db/ferry\nakia: AKIA123\nsha: 3f786850e387550fdab836ed7e6dc881de23001b\n"}, nil},
 

@@ -121,10 +121,34 @@ func own(l *lang.Look, ref lang.Ref) lang.Answer {
 		return lang.Answer{Own: true, Fails: true, Only: generates(l), Sought: []string{path.Join(path.Dir(at), parts[n]+path.Ext(at))}}
 	}
 	root := rootOf(homes)
-	if len(root) < 2 || len(parts) <= len(root) || !slices.Equal(parts[:len(root)], root) || made(parts[len(parts)-1]) {
+	if len(root) < 2 || len(parts) <= len(root) || !slices.Equal(parts[:len(root)], root) || made(parts[len(parts)-1]) || sharesRoot(l, root) {
 		return lang.Answer{}
 	}
 	return lang.Answer{Own: true, Fails: true, Only: true, Sought: []string{strings.Join(parts, "/") + ".java", strings.Join(parts, "/") + ".kt"}}
+}
+
+// sharesRoot says whether others, too, have packages that begin as all of the project do:
+// two types of such packages are imported, and no file of the project is called after them.
+func sharesRoot(l *lang.Look, root []string) bool {
+	return lang.Once(l, "jvm shares root", func() bool {
+		begin, homes, foreign := strings.Join(root, ".")+".", packagesOf(l), map[string]bool{}
+		l.Each(func(at string) {
+			if ending := path.Ext(at); len(foreign) > 1 || ending != ".java" && ending != ".kt" {
+				return
+			}
+			for _, r := range l.Of(at).Of(lang.Import) {
+				i := strings.LastIndexByte(r.Name, '.')
+				if !strings.HasPrefix(r.Name, begin) || i < 0 || homes[r.Name[:i]] != nil {
+					continue
+				}
+				last := r.Name[i+1:]
+				if last != "*" && last != strings.ToLower(last) && len(l.Called(last)) == 0 && !made(last) {
+					foreign[r.Name] = true
+				}
+			}
+		})
+		return len(foreign) > 1
+	})
 }
 
 // declares says whether a file declares a name: a type, or what else Kotlin has at
