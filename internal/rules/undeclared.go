@@ -84,7 +84,8 @@ var excluded = lazy.New(`(?m)^//\s*(?:go:build|\+build)`)
 func undeclaredGo(c *Call, e *refs.Edge) (name, manifest string) {
 	first, _, _ := strings.Cut(e.Ref.Name, "/")
 	_, at := c.Graph.Look().Nearest(e.From, "go.mod")
-	if !strings.Contains(first, ".") || at == "" || c.node("vendor") != nil || excluded.Match(c.textOf(e.From)) {
+	// What begins with an underscore the go command passes over.
+	if strings.HasPrefix(e.From, "_") || strings.Contains(e.From, "/_") || !strings.Contains(first, ".") || at == "" || c.node("vendor") != nil || excluded.Match(c.textOf(e.From)) {
 		return "", ""
 	}
 	said := c.refsOf(at)
@@ -144,7 +145,7 @@ func undeclaredPython(c *Call, e *refs.Edge) (name, manifest string) {
 var builtIn = strings.Fields(`assert async_hooks buffer child_process cluster console constants crypto dgram diagnostics_channel dns domain events fs http http2 https inspector module net os path perf_hooks process punycode querystring readline repl stream string_decoder sys timers tls trace_events tty url util v8 vm wasi worker_threads zlib`)
 
 // atHand are modules that a program gives to the code that it runs.
-var atHand = strings.Fields(`electron vscode bun astro cloudflare server-only client-only next react react-dom k6 obsidian original-fs atom jest @jest/globals photoshop uxp sketch @env @storybook/addons`)
+var atHand = strings.Fields(`electron vscode bun astro cloudflare server-only client-only next react react-dom k6 obsidian original-fs atom jest @jest/globals photoshop uxp sketch @env @storybook/addons @theme @theme-original @theme-init @generated`)
 
 // settingsOfTools are files in which a tool's own modules are at hand.
 var settingsOfTools = lazy.New(`(?:^|/)(?:[\w.-]+\.config(?:\.\w+)*\.\w+|\.[\w-]+rc\.\w+|[Gg]runt[Ff]ile.*|[Gg]ulp[Ff]ile.*|.*\.d\.ts|.*[._-](?:test|spec|stories|bench)\.\w+)$`)
@@ -163,7 +164,8 @@ func undeclaredScript(c *Call, e *refs.Edge) (name, manifest string) {
 		}
 	}
 	name = packageOf(written)
-	if slices.Contains(builtIn, strings.TrimSuffix(name, "/")) || slices.Contains(atHand, name) {
+	scope, _, _ := strings.Cut(name, "/")
+	if slices.Contains(builtIn, strings.TrimSuffix(name, "/")) || slices.Contains(atHand, name) || slices.Contains(atHand, scope) {
 		return "", ""
 	}
 	if first, _, _ := strings.Cut(written, "/"); len(c.Graph.Look().FoldersEnding(first)) > 0 {

@@ -28,6 +28,7 @@ var wired = &Rule{
 		{"or", Texts, false, "other texts that show that it is done; `<self>` is the name of the file without its ending", false},
 		{"imports", Flag, false, "true where an import of it is enough", false},
 		{"where", Regexps, false, "only what has this text", false},
+		{"unless", Regexps, false, "not what has this text", false},
 		{"creates", Regexps, false, "text of the file that creates the application, whatever its name; the first group is what it calls it, `<creates>` in the line", false},
 		{"offers", Regexps, false, "text by which a unit offers something to mount; the first group is what it calls it, `<offers>` in the line", false},
 		{"mounts", Regexps, false, "calls that mount; the first group is what is mounted: then an import is not enough for what a unit offers", false},
@@ -44,7 +45,7 @@ func runWired(c *Call) {
 		w.called[path.Base(unit.path)]++
 	}
 	for _, unit := range units {
-		if where := c.regexps["where"]; where != nil && !where[0].Match(refs.Code(unit.path, c.textOf(unit.path))) || noUnit(unit.path) && !c.isFolder(unit.path) {
+		if noUnit(unit.path) && !c.isFolder(unit.path) || !c.saysSo(unit.path) {
 			continue
 		}
 		all := by

@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"dicaxon/internal/lazy"
+	"dicaxon/internal/names"
 	"dicaxon/internal/refs/lang"
 	"dicaxon/internal/refs/lang/pip"
 )
@@ -102,6 +103,20 @@ func members(l *lang.Look) []string {
 	})
 }
 
+// membersNear lists those members that have a package of nearly that name.
+func membersNear(l *lang.Look, first string) []string {
+	return lang.Once(l, "python members near "+first, func() (all []string) {
+		for _, root := range members(l) {
+			if slices.ContainsFunc(l.Names(root), func(name string) bool {
+				return names.Near(first, name) != names.Apart && l.IsFile(path.Join(root, name, "__init__.py"))
+			}) {
+				all = append(all, root)
+			}
+		}
+		return all
+	})
+}
+
 // own says of a module that is nowhere whether it must be the project's: its
 // package is, and the rest of the name fails.
 func own(l *lang.Look, from, module string) lang.Answer {
@@ -133,6 +148,9 @@ func own(l *lang.Look, from, module string) lang.Answer {
 	if !answer.Own && len(first) > 2 && !requires(l)[squeezed(first)] {
 		// A package of the project has nearly that name.
 		answer.Own, answer.Near = true, true
+		for _, root := range membersNear(l, first) {
+			answer.Sought = append(answer.Sought, sought(path.Join(root, module))...)
+		}
 	}
 	return answer
 }

@@ -114,14 +114,16 @@ func used(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 			return lang.Answer{To: found}
 		}
 	}
+	made := false // a macro may make modules
 	for _, root := range roots {
 		text := l.TextOf(path.Join(src, root))
-		if lang.HasWord(text, parts[1]) || strings.Contains(string(text), "::*") || strings.Contains(string(text), "macro") {
+		if lang.HasWord(text, parts[1]) || strings.Contains(string(text), "::*") {
 			return lang.Answer{}
 		}
+		made = made || strings.Contains(string(text), "macro")
 	}
 	at := path.Join(src, parts[1])
-	return lang.Answer{Own: true, Fails: true, Only: true, Sought: []string{at + ".rs", at + "/mod.rs"}}
+	return lang.Answer{Own: true, Fails: true, Only: true, Near: made, Sought: []string{at + ".rs", at + "/mod.rs"}}
 }
 
 // crates gives the folders of the libraries of the project by the names that code calls
