@@ -48,7 +48,7 @@ func read(text []byte) lang.File {
 	f.Words, f.Open = lang.VocabularyOf(text), opens(text)
 	for _, r := range all {
 		before := lang.TrimEnd(text[:max(0, r.Span.Start-1)])
-		if r.Value == "" {
+		if r.Value == "" && !goesOn(text[min(len(text), int(r.Span.End)+1):]) {
 			r.ValueSpan, r.Value = unpacked(before)
 		}
 		if len(before) > 0 && before[len(before)-1] == '(' {
@@ -71,6 +71,14 @@ func read(text []byte) lang.File {
 		f.Refs = append(f.Refs, taken(clause, r)...)
 	}
 	return f
+}
+
+// goesOn says whether more is done with what a call loads before it is taken apart: the
+// names are then those of a part of it, or of what it returns.
+func goesOn(after []byte) bool {
+	rest, closed := bytes.CutPrefix(bytes.TrimLeft(after, " \t\r\n"), []byte(")"))
+	rest = bytes.TrimLeft(rest, " \t\r\n")
+	return closed && len(rest) > 0 && bytes.IndexByte([]byte(".([?"), rest[0]) >= 0
 }
 
 // unpacked gives the names that a call which loads a module is taken apart into, as in
