@@ -3,7 +3,6 @@ package realign
 import (
 	"path"
 	"regexp"
-	"slices"
 	"strings"
 
 	"dicaxon/internal/refs"
@@ -65,38 +64,4 @@ func (f *follower) resultNamed(home, manifest, old, new string) {
 		line, _ := refs.Place(text, lang.At(m[4], m[5]))
 		f.edit(manifest, line, m[4], m[5], new)
 	}
-}
-
-// globs remarks on patterns in the scripts of manifests that fit files now and none afterwards,
-// or that are of results of such files.
-func (f *follower) globs() {
-	f.tree.Each(func(at string) {
-		if path.Base(at) != "package.json" {
-			return
-		}
-		for _, k := range f.graph.Of(at).Of(refs.Key) {
-			if !strings.HasPrefix(k.Name, "scripts.") {
-				continue
-			}
-			for _, word := range strings.Fields(k.Value) {
-				glob := path.Join(path.Dir(at), strings.Trim(word, `"'`))
-				if !strings.Contains(word, "*") || strings.Contains(path.Dir(glob), "*") {
-					continue
-				}
-				if fits(f.tree, glob) && !fits(f.moved, glob) {
-					f.remark(at, k.Line, "no file fits "+strings.Trim(word, `"'`)+" any more")
-				}
-			}
-		}
-	})
-}
-
-// fits says whether a file of a folder, or what is compiled of it, has a name of a pattern.
-func fits(tree refs.Tree, glob string) bool {
-	return slices.ContainsFunc(tree.Names(path.Dir(glob)), func(name string) bool {
-		is, _ := path.Match(path.Base(glob), name)
-		ts := path.Ext(name)
-		of, _ := path.Match(path.Base(glob), strings.TrimSuffix(name, ts)+strings.Replace(ts, "ts", "js", 1))
-		return is || of
-	})
 }

@@ -251,8 +251,31 @@ select * from {{ ref('dim_berths') }}
 // TestPatternsThatFitNothing: a script whose pattern fits no file any more is told.
 func TestPatternsThatFitNothing(t *testing.T) {
 	tree := Texts{"package.json": []byte("{\n  \"scripts\": {\"test\": \"mocha '*.test.js' lib/*.js **/*.mjs\"}\n}\n"), "a.test.ts": nil, "lib/a.js": nil, "lib/b.js": nil}
-	_, remarks := Follow(refs.NewGraph(tree), tree, nil, &changes.Plan{Moves: movesOf("a.test.ts test/a.test.ts lib/a.js a.js")})
+	_, remarks := Follow(refs.NewGraph(tree), tree, nil, &changes.Plan{Moves: movesOf("a.test.ts test/b.ts lib/a.js a.js")})
 	if len(remarks) != 1 || remarks[0].Line != 2 || remarks[0].Says != "no file fits *.test.js any more" {
 		t.Errorf("%v", remarks)
+	}
+}
+
+// TestPatternsFollow: a pattern whose files all move names where they are then, and no others.
+func TestPatternsFollow(t *testing.T) {
+	manifest := "{\n  \"scripts\": {\"test\": \"mocha --ui tdd *.test.js\"}\n}\n"
+	tree := Texts{"package.json": []byte(manifest), "a.test.ts": nil, "b.test.ts": nil, "c.ts": nil}
+	for moves, want := range map[string]string{
+		"a.test.ts test/logic/a.test.ts b.test.ts test/data/b.test.ts": "test/*/*.test.js",
+		"a.test.ts test/a.test.ts b.test.ts test/b.test.ts":            "test/*.test.js",
+		"a.test.ts test/a.test.ts b.test.ts test/deep/b.test.ts":       "",
+		"a.test.ts test/a.test.ts":                                     "*.test.js",
+	} {
+		edits, _ := Follow(refs.NewGraph(tree), tree, nil, &changes.Plan{Moves: movesOf(moves)})
+		got := "*.test.js"
+		if len(edits) > 0 {
+			got = edits[0].Text
+		} else if want == "" {
+			got = ""
+		}
+		if got != want {
+			t.Errorf("%s: got %q, want %q", moves, got, want)
+		}
 	}
 }
