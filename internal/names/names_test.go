@@ -80,6 +80,7 @@ func TestNear(t *testing.T) {
 		{"template", "templates", Number}, {"test_berth.py", "test_berths.py", Number}, {"mart", "marts", Number}, {"entry.go", "entries.go", Number},
 		{"compose.yml", "compose.yaml", Ending}, {"list.htm", "list.html", Ending}, {"views.pyt", "views.py", Ending},
 		{"tempaltes", "templates", Typing}, {"tmplates", "templates", Typing}, {"templatess", "templates", Typing}, {"veiws.py", "views.py", Typing},
+		{"", "templates", Apart}, {"templates", "", Apart},
 		{"static", "templates", Apart}, {"src", "srv", Apart}, {"app", "api", Apart},
 		{"forms.py", "models.py", Apart}, {"cmd", "cms", Apart}, {"test_a.py", "test_b.py", Apart}, {"a.go", "b.go", Apart},
 	} {

@@ -35,6 +35,8 @@ func Near(got, want string) Slip {
 	switch {
 	case got == want:
 		return None
+	case got == "" || want == "":
+		return Apart
 	case strings.EqualFold(got, want):
 		return Case
 	case marked(got) != marked(want):

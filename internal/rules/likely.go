@@ -114,6 +114,28 @@ func (c *Call) nearPath(at, from string, loose bool) string {
 	return ""
 }
 
+// nearBelow gives the one file of nearly the name of a path that lies in a folder of the
+// path's folders, wherever that is; "" where there is none, or several.
+func (c *Call) nearBelow(at string) string {
+	dir, stem := path.Dir(at), names.BeforeDot(path.Base(at))
+	found := ""
+	for other, files := range c.Graph.Look().Stems() {
+		if dir == "." || names.Near(stem, other) == names.Apart {
+			continue
+		}
+		for _, f := range files {
+			if path.Ext(f) != path.Ext(at) || path.Dir(f) != dir && !strings.HasSuffix(path.Dir(f), "/"+dir) {
+				continue
+			}
+			if found != "" {
+				return ""
+			}
+			found = f
+		}
+	}
+	return found
+}
+
 // standsWithout says whether something is at a path, whose ending may be left out.
 func (c *Call) standsWithout(at string) bool {
 	return c.node(at) != nil || c.ending(at) == "" && len(c.Graph.Look().Stemmed(at)) > 0

@@ -1,6 +1,7 @@
 package rules
 
 import (
+	"cmp"
 	"fmt"
 	"path"
 	"regexp"
@@ -290,7 +291,7 @@ func (c *Call) follow(s spoken, known *definitions) (sought []string, meant stri
 		return nil, meant, broken
 	}
 	for _, at := range sought {
-		if near := c.nearPath(at, s.file.path, true); near != "" {
+		if near := cmp.Or(c.nearPath(at, s.file.path, true), c.nearBelow(at)); near != "" {
 			return sought, near, true
 		}
 	}

@@ -4,6 +4,7 @@ package ruby
 
 import (
 	"path"
+	"slices"
 	"strings"
 
 	"dicaxon/internal/names"
@@ -117,7 +118,7 @@ func constant(l *lang.Look, name string) lang.Answer {
 		for _, f := range l.Called(parts[n-1]) {
 			root, below, _ := strings.Cut(f, "/")
 			_, inPart, _ := strings.Cut(below, "/") // app/models/ and its like are roots
-			if (root == "lib" || root == "slices") && below == tail || inPart == tail {
+			if (root == "lib" || root == "slices") && below == tail || inPart == tail && !slices.Contains(unloaded, root) {
 				found = append(found, f)
 			}
 		}
@@ -127,6 +128,9 @@ func constant(l *lang.Look, name string) lang.Answer {
 	}
 	return missing(l, name, parts)
 }
+
+// unloaded are folders from which nothing is loaded by its name.
+var unloaded = []string{"spec", "test", "features", "db", "config"}
 
 // missing says of a constant without a file whether it must be the project's: what
 // it stands in is a folder of an autoloaded root, and nothing declares it.
