@@ -116,10 +116,21 @@ func (c *Call) nearPath(at, from string, loose bool) string {
 
 // nearBelow gives the one file of nearly the name of a path that lies in a folder of the
 // path's folders, wherever that is; "" where there is none, or several.
-func (c *Call) nearBelow(at string) string {
+func (p *project) nearBelow(at string) string {
+	if found, known := p.below[at]; known {
+		return found
+	}
+	if p.below == nil {
+		p.below = map[string]string{}
+	}
+	p.below[at] = p.onlyNear(at)
+	return p.below[at]
+}
+
+func (p *project) onlyNear(at string) string {
 	dir, stem := path.Dir(at), names.BeforeDot(path.Base(at))
 	found := ""
-	for other, files := range c.Graph.Look().Stems() {
+	for other, files := range p.Graph.Look().Stems() {
 		if dir == "." || names.Near(stem, other) == names.Apart {
 			continue
 		}
@@ -242,7 +253,7 @@ func isTest(at string) bool {
 // repository, under the same names: it may be built together with that one.
 func (c *Call) inAnother(e *refs.Edge) bool {
 	n := len(strings.FieldsFunc(e.Ref.Name, func(r rune) bool { return strings.ContainsRune(`./\:`, r) }))
-	if e.Ref.Kind != refs.Import || e.Within != "" || e.Ref.Relative > 0 || strings.HasPrefix(e.Ref.Name, ".") || n < 2 || len(c.Repository.Watched) == 0 {
+	if e.Ref.Kind != refs.Import || e.Within != "" || e.Ref.Relative > 0 || strings.HasPrefix(e.Ref.Name, ".") || n < 2 || c.Top == c.Repository.Top {
 		return false
 	}
 	return slices.ContainsFunc(e.Sought, func(at string) bool {

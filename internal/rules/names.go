@@ -44,9 +44,10 @@ var lookedUp = &Rule{
 
 // A spoken is a name in a text that stands for something.
 type spoken struct {
-	file file
-	name string
-	at   refs.Span
+	file    file
+	name    string
+	at      refs.Span
+	written string // the name as it is written, where more stands before it
 }
 
 func runNames(c *Call) {
@@ -68,9 +69,9 @@ func runNames(c *Call) {
 			continue
 		}
 		told[s.file.path+"\x00"+s.name] = true
-		message := fmt.Sprintf("it names %s, which is not there", s.name)
+		message := fmt.Sprintf("it names %s, which is not there", cmp.Or(s.written, s.name))
 		if len(sought) > 0 {
-			message = fmt.Sprintf("it names %s, and there is no %s", s.name, sought[0])
+			message = fmt.Sprintf("it names %s, and there is no %s", cmp.Or(s.written, s.name), sought[0])
 		}
 		if meant != "" {
 			message += "; did it mean " + meant + "?"
@@ -102,7 +103,7 @@ func (c *Call) spoken(files []file) []spoken {
 		}
 		for _, r := range keys {
 			if c.keyed(r.Name) && r.Value != "" {
-				all = append(all, spoken{f, r.Value, r.Edit()})
+				all = append(all, spoken{file: f, name: r.Value, at: r.Edit()})
 			}
 		}
 		if len(c.regexps["by"]) == 0 {
@@ -137,7 +138,7 @@ func (c *Call) spokenIn(f file, code []byte, from int) (all []spoken) {
 				continue
 			}
 			at := refs.Span{Start: int32(from + m[name]), End: int32(from + m[name+1])}
-			s := spoken{f, string(code[at.Start:at.End]), at}
+			s := spoken{file: f, name: string(code[at.Start:at.End]), at: at}
 			if of > 0 && m[of] >= 0 {
 				s.name = string(code[from+m[of]:from+m[of+1]]) + "." + s.name
 			}
@@ -179,7 +180,7 @@ func (c *Call) ownNames(all []spoken) []spoken {
 	for _, s := range all {
 		if rest, ok := strings.CutPrefix(s.name, prefix); ok {
 			s.at.Start = max(s.at.Start, s.at.End-int32(len(rest)))
-			s.name = rest
+			s.name, s.written = rest, s.name
 			own = append(own, s)
 		}
 	}

@@ -43,7 +43,8 @@ type project struct {
 	// byEnding lists the files that people wrote by the endings of their names: of many
 	// patterns that ask for a name at any depth, each need look only there.
 	byEnding map[string][]standing
-	every    []file // see everything
+	every    []file            // see everything
+	below    map[string]string // see nearBelow
 	// inRepository lists files by their names; see anywhere.
 	inRepository map[string][]string
 }
