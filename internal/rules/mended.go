@@ -1,10 +1,12 @@
 package rules
 
 import (
+	"path"
 	"slices"
 	"strings"
 
 	"dicaxon/internal/edit"
+	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
 )
 
@@ -58,6 +60,61 @@ func (c *Call) respelt(e *refs.Edge) (edit.Edit, bool) {
 		}
 	}
 	return edit.Edit{}, false
+}
+
+// renamed gives the edits by which a name in a text stands for what was likely meant,
+// wherever the file says it; none where no name does.
+func (c *Call) renamed(all []spoken, s spoken, meant string, known *definitions) (edits []edit.Edit) {
+	head, whole := strings.CutSuffix(s.name, string(s.at.In(c.textOf(s.file.path))))
+	if meant == "" || !whole || c.homeOf(s.file.path) != s.file.path {
+		return nil
+	}
+	for _, name := range append(c.namesOf(s, meant), meant) {
+		last, ok := strings.CutPrefix(name, head)
+		try := s
+		try.name = name
+		if _, _, broken := c.follow(try, known); !ok || last == "" || broken {
+			continue
+		}
+		for _, o := range all {
+			if o.file.path == s.file.path && o.name == s.name {
+				edits = append(edits, c.edit(o.file.path, o.at, last))
+			}
+		}
+		return edits
+	}
+	return nil
+}
+
+// namesOf lists the names that stand for a path, by the ways in which a name becomes one.
+func (c *Call) namesOf(s spoken, meant string) (all []string) {
+	for _, to := range c.texts("to") {
+		before, rest, _ := strings.Cut(fill(to, s.file.env, c.env), "{")
+		how, after, _ := strings.Cut(rest, "}")
+		if below, here := strings.CutPrefix(before, "./"); here {
+			before = strings.TrimPrefix(path.Dir(c.homeOf(s.file.path))+"/"+below, "./")
+		}
+		name, fits := strings.CutPrefix(meant, before)
+		if tail, anywhere := strings.CutPrefix(before, "**/"); anywhere {
+			_, name, fits = strings.Cut("/"+meant, "/"+tail)
+		}
+		if after == ".*" {
+			name, after = path.Join(path.Dir(name), names.BeforeDot(path.Base(name))), ""
+		}
+		name, ends := strings.CutSuffix(name, strings.TrimSuffix(after, "/"))
+		if !fits || !ends {
+			continue
+		}
+		switch how {
+		case "":
+			all = append(all, name)
+		case "/":
+			all = append(all, strings.ReplaceAll(name, "/", "."))
+		case ".":
+			all = append(all, name+path.Ext(s.name))
+		}
+	}
+	return all
 }
 
 // edit makes an edit of a file of the project.

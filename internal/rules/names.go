@@ -78,7 +78,7 @@ func runNames(c *Call) {
 		}
 		line, column := refs.Place(c.textOf(s.file.path), s.at)
 		f := c.report(s.file.path, line, column, nil, "%s", message)
-		f.About = s.name
+		f.About, f.Fix = s.name, c.renamed(all, s, meant, known(s.file.path))
 		for _, at := range sought {
 			f.Sought = append(f.Sought, c.looked(s.file.path, at)...)
 		}
@@ -292,7 +292,7 @@ func (c *Call) follow(s spoken, known *definitions) (sought []string, meant stri
 		return nil, meant, broken
 	}
 	for _, at := range sought {
-		if near := cmp.Or(c.nearPath(at, s.file.path, true), c.nearBelow(at)); near != "" {
+		if near := cmp.Or(c.nearPath(strings.TrimSuffix(at, ".*"), s.file.path, true), c.nearBelow(at)); near != "" {
 			return sought, near, true
 		}
 	}

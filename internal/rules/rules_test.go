@@ -284,6 +284,31 @@ func TestTestsOfOneKind(t *testing.T) {
 	}
 }
 
+// TestRenamed shows what is written where a name in a text was a slip of one that is there.
+func TestRenamed(t *testing.T) {
+	for rule, c := range map[string]struct {
+		files files
+		want  []string
+	}{
+		"- {rule: names, files: '*.py', by: 'render\\(\"([^\"]+)', to: '**/pages/{}'}":                                      {files{"a.py": "render(\"tides/lst.html\")\nrender(\"tides/lst.html\")\n", "x/pages/tides/list.html": ""}, []string{"1 tides/list.html", "2 tides/list.html"}},
+		"- {rule: names, files: '*.php', by: 'view\\(\"([^\"]+)', to: 'views/{/}.blade.php'}":                               {files{"a.php": "<?php view(\"tides.lst\");\n", "views/tides/list.blade.php": ""}, []string{"1 tides.list"}},
+		"- {rule: names, files: '*.rb', by: 'to: \"([\\w.]+)', to: 'actions/{/}.*'}":                                        {files{"a.rb": "to: \"tides.indx\"\n", "actions/tides/index.rb": ""}, []string{"1 tides.index"}},
+		"- {rule: names, files: '*.yml', by: 'role: ([\\w.]+)', own: 'g.toml#name', to: 'roles/{}/'}":                       {files{"g.toml": "name = \"gannet\"\n", "a.yml": "role: gannet.quays\n", "roles/quay/x": ""}, []string{"1 quay"}},
+		"- {rule: names, files: '*.py', by: 'url_for\\(\"([\\w.]+)', defined: 'def (\\w+)', owner: 'Blueprint\\(\"(\\w+)'}": {files{"a.py": "b = Blueprint(\"tides\")\ndef table(): pass\nurl_for(\"tides.tabel\")\nurl_for(\"tide.table\")\n"}, []string{"3 tides.table", "4 tides.table"}},
+		"- {rule: names, files: '*.md', by: 'see (\\S+)', to: '{_}.rb'}":                                                    {files{"a.md": "see Tide::Tabel\n", "tide/table.rb": ""}, nil},
+	} {
+		var got []string
+		for _, f := range foundIn(t, rule, c.files) {
+			for _, e := range f.Fix {
+				got = append(got, fmt.Sprint(e.Line, " ", e.Text))
+			}
+		}
+		if !slices.Equal(got, c.want) {
+			t.Errorf("%s: got %q, want %q", rule, got, c.want)
+		}
+	}
+}
+
 // TestComplaints shows what is said of rules that are written wrong.
 func TestComplaints(t *testing.T) {
 	for rule, says := range map[string]string{
