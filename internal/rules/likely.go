@@ -34,6 +34,11 @@ func (c *Call) likelyPaths(e *refs.Edge) (paths []string, near bool) {
 	if e.Ref.Kind == refs.Source {
 		return nil, false
 	}
+	if e.Ref.Kind == refs.Model {
+		if near := c.nearModel(e.Ref.Name); near != "" {
+			return []string{near}, true
+		}
+	}
 	for i, at := range e.Sought {
 		// Of many endings that may be left out, one is enough to go by.
 		if i > 0 && path.Dir(at) == path.Dir(e.Sought[0]) && c.ending(e.Sought[0]) == "" {
@@ -44,6 +49,26 @@ func (c *Call) likelyPaths(e *refs.Edge) (paths []string, near bool) {
 		}
 	}
 	return c.sameName(e.Sought[0], e.From), false
+}
+
+// nearModel gives the one table of nearly a name, in whatever folder it lies; "" where
+// there is none, or several.
+func (c *Call) nearModel(name string) (found string) {
+	for stem, files := range c.Graph.Look().Stems() {
+		if names.Near(name, stem) == names.Apart {
+			continue
+		}
+		for _, f := range files {
+			if ending := path.Ext(f); ending != ".sql" && ending != ".csv" {
+				continue
+			}
+			if found != "" {
+				return ""
+			}
+			found = f
+		}
+	}
+	return found
 }
 
 // asWritten gives a path as a reference would have it: from its own file where it is
@@ -70,7 +95,7 @@ func (c *Call) asWritten(e *refs.Edge, at string) string {
 			at = "./" + at
 		}
 		if c.ending(e.Ref.Name) == "" {
-			at = strings.TrimSuffix(at, path.Ext(at))
+			at = strings.TrimSuffix(at, c.ending(at))
 		}
 	}
 	return at

@@ -2,12 +2,14 @@ package rules
 
 import (
 	"path"
+	"path/filepath"
 	"slices"
 	"strings"
 
 	"dicaxon/internal/edit"
 	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
+	"dicaxon/internal/refs/lang"
 )
 
 // mended gives the edits by which references that lead nowhere lead to the one thing that
@@ -49,15 +51,35 @@ func (c *Call) respelt(e *refs.Edge) (edit.Edit, bool) {
 	if len(paths) != 1 || span.Len() == 0 || e.Within != "" {
 		return edit.Edit{}, false
 	}
-	for _, sought := range e.Sought {
+	if found := c.Graph.Look().Stemmed(paths[0]); c.node(paths[0]) == nil && len(found) == 1 {
+		paths = found
+	}
+	// What has the ending of what is meant tells whether the reference leaves it out.
+	alike := func(at string) int {
+		if path.Ext(at) == path.Ext(paths[0]) {
+			return 0
+		}
+		return 1
+	}
+	var any *edit.Edit
+	for _, sought := range slices.SortedStableFunc(slices.Values(e.Sought), func(a, b string) int { return alike(a) - alike(b) }) {
 		for _, s := range refs.Respell(e.Ref, e.From, sought, e.From, paths[0]) {
 			try := e.Ref
 			try.Name, try.Relative = s.Name, s.Relative
-			if a := c.Graph.Answer(e.From, try); a.Within != "" || !slices.Contains(a.To, paths[0]) || s.Relative != e.Ref.Relative {
+			if a := c.Graph.Answer(e.From, try); !leadsTo(&a, paths[0]) || s.Relative != e.Ref.Relative {
 				continue
 			}
-			return c.edit(e.From, span, s.Name), true
+			one := c.edit(e.From, span, s.Name)
+			if path.Ext(s.Name) == path.Ext(e.Ref.Name) {
+				return one, true
+			}
+			if any == nil {
+				any = &one
+			}
 		}
+	}
+	if any != nil {
+		return *any, true
 	}
 	return edit.Edit{}, false
 }
@@ -86,8 +108,41 @@ func (c *Call) renamed(all []spoken, s spoken, meant string, known *definitions)
 	return nil
 }
 
+// rewritten gives the edits by which a value that names a path, from a folder, names another;
+// what it says around the path stays, and so does the way in which it is written.
+func (c *Call) rewritten(at string, span refs.Span, written, from, near string) []edit.Edit {
+	value := string(span.In(c.textOf(at)))
+	to, err := filepath.Rel(filepath.FromSlash(from), filepath.FromSlash(near))
+	if err != nil || strings.Count(value, written) != 1 || c.homeOf(at) != at {
+		return nil
+	}
+	to = filepath.ToSlash(to)
+	if strings.HasPrefix(written, "./") || strings.HasPrefix(written, `.\`) {
+		to = "./" + to
+	}
+	if strings.HasSuffix(written, "/") {
+		to += "/"
+	}
+	if strings.Contains(written, `\`) {
+		to = strings.ReplaceAll(to, "/", `\`)
+	}
+	start := int(span.Start) + strings.Index(value, written)
+	return []edit.Edit{c.edit(at, refs.Span{Start: int32(start), End: int32(start + len(written))}, to)}
+}
+
 // namesOf lists the names that stand for a path, by the ways in which a name becomes one.
 func (c *Call) namesOf(s spoken, meant string) (all []string) {
+	if c.flag("module") {
+		_, given, _ := strings.Cut(s.name, ":")
+		parts := strings.Split(strings.TrimSuffix(strings.TrimSuffix(meant, ".py"), "/__init__"), "/")
+		for i := range parts {
+			name := strings.Join(parts[i:], ".")
+			if given != "" {
+				name += ":" + given
+			}
+			all = append(all, name)
+		}
+	}
 	for _, to := range c.texts("to") {
 		before, rest, _ := strings.Cut(fill(to, s.file.env, c.env), "{")
 		how, after, _ := strings.Cut(rest, "}")
@@ -115,6 +170,13 @@ func (c *Call) namesOf(s spoken, meant string) (all []string) {
 		}
 	}
 	return all
+}
+
+// leadsTo says whether an answer is a path, or what stands for it where it is a folder.
+func leadsTo(a *lang.Answer, at string) bool {
+	return a.Within == "" && slices.ContainsFunc(a.To, func(to string) bool {
+		return to == at || path.Dir(to) == at && refs.IsIndex(path.Base(to))
+	})
 }
 
 // edit makes an edit of a file of the project.

@@ -64,11 +64,13 @@ func (c *Call) followPath(f file, r refs.Ref, name string) {
 		}
 		from = path.Join(from, at.Value)
 	}
+	written := name
 	name = strings.ReplaceAll(name, `\`, "/")
 	// Of a path with a part that stands for any, what is before it counts.
 	folder := false
 	if i := strings.IndexAny(name, "*["); i >= 0 {
 		name, folder = name[:strings.LastIndexByte(name[:i], '/')+1], true
+		written = written[:len(name)]
 	}
 	at := path.Join(from, name)
 	there := c.stands(at)
@@ -110,6 +112,9 @@ func (c *Call) followPath(f file, r refs.Ref, name string) {
 		return // another rule has said so
 	}
 	told := c.report(f.path, line, column, &finding.Place{Path: at}, "%s", message)
+	if near != "" {
+		told.Fix = c.rewritten(f.path, span, written, from, near)
+	}
 	told.About = at
 	_, known := c.compiles(f.path, at)
 	if c.flag("elsewhere") && near == "" && !known {

@@ -295,7 +295,10 @@ func TestRenamed(t *testing.T) {
 		"- {rule: names, files: '*.rb', by: 'to: \"([\\w.]+)', to: 'actions/{/}.*'}":                                        {files{"a.rb": "to: \"tides.indx\"\n", "actions/tides/index.rb": ""}, []string{"1 tides.index"}},
 		"- {rule: names, files: '*.yml', by: 'role: ([\\w.]+)', own: 'g.toml#name', to: 'roles/{}/'}":                       {files{"g.toml": "name = \"gannet\"\n", "a.yml": "role: gannet.quays\n", "roles/quay/x": ""}, []string{"1 quay"}},
 		"- {rule: names, files: '*.py', by: 'url_for\\(\"([\\w.]+)', defined: 'def (\\w+)', owner: 'Blueprint\\(\"(\\w+)'}": {files{"a.py": "b = Blueprint(\"tides\")\ndef table(): pass\nurl_for(\"tides.tabel\")\nurl_for(\"tide.table\")\n"}, []string{"3 tides.table", "4 tides.table"}},
-		"- {rule: names, files: '*.md', by: 'see (\\S+)', to: '{_}.rb'}":                                                    {files{"a.md": "see Tide::Tabel\n", "tide/table.rb": ""}, nil},
+		"- {rule: names-file, files: s.json, keys: main}":                                                                   {files{"s.json": `{"main": "./src/mian.js"}`, "src/main.js": ""}, []string{"1 ./src/main.js"}},
+		"- {rule: names-file, files: w.json, keys: parts}":                                                                  {files{"w.json": `{"parts": ["part/*"]}`, "parts/a/x.js": ""}, []string{"1 parts/"}},
+		"- {rule: dangling}": {files{"a.ts": "import './user/users.module'\nimport './plugin/db.js'\nimport './page'\n", "users/users.module.ts": "", "plugins/db.ts": "", "pages/index.ts": ""}, []string{"1 ./users/users.module", "2 ./plugins/db.js", "3 ./pages"}},
+		"- {rule: names, files: '*.md', by: 'see (\\S+)', to: '{_}.rb'}": {files{"a.md": "see Tide::Tabel\n", "tide/table.rb": ""}, nil},
 	} {
 		var got []string
 		for _, f := range foundIn(t, rule, c.files) {
