@@ -1,0 +1,117 @@
+package rules
+
+import (
+	"path"
+	"regexp"
+	"slices"
+	"strings"
+
+	"dicaxon/internal/refs"
+)
+
+// A spoken is a name in a text that stands for something.
+type spoken struct {
+	file    file
+	name    string
+	at      refs.Span
+	written string // the name as it is written, where more stands before it
+}
+
+// spoken lists the names that files say as the rule tells them.
+func (c *Call) spoken(files []file) []spoken {
+	var all []spoken
+	for _, f := range files {
+		// A rule that asks for templates by their ending means the templates.
+		asked := path.Ext(f.path) == ".erb" && f.pattern != nil && path.Ext(f.pattern.Text) == ".erb"
+		if c.lends(f.path) && !asked {
+			continue
+		}
+		var keys []refs.Ref
+		if len(c.texts("keys")) > 0 {
+			keys = c.refsOf(f.path).Of(refs.Key)
+		}
+		for _, r := range keys {
+			if c.keyed(r.Name) && r.Value != "" {
+				all = append(all, spoken{file: f, name: r.Value, at: r.Edit()})
+			}
+		}
+		if len(c.regexps["by"]) == 0 {
+			continue
+		}
+		code := refs.Code(f.path, c.textOf(f.path))
+		for _, part := range c.partsOf(code) {
+			all = append(all, c.spokenIn(f, code[:part[1]], part[0])...)
+		}
+	}
+	return c.ownNames(slices.DeleteFunc(all, func(s spoken) bool { return strings.ContainsAny(s.name, "${}<>#*%") }))
+}
+
+// partsOf gives the parts of a text in which names are looked for, from and to.
+func (c *Call) partsOf(code []byte) [][]int {
+	if c.regexps["inside"] == nil {
+		return [][]int{{0, len(code)}}
+	}
+	var all [][]int
+	for _, re := range c.regexps["inside"] {
+		all = append(all, re.Get().FindAllIndex(code, -1)...)
+	}
+	return all
+}
+
+// spokenIn lists the names that a text says from a place on.
+func (c *Call) spokenIn(f file, code []byte, from int) (all []spoken) {
+	for _, re := range c.regexps["by"] {
+		name, of := groups(re.Get())
+		for _, m := range re.Get().FindAllSubmatchIndex(code[from:], -1) {
+			if m[name] < 0 {
+				continue
+			}
+			at := refs.Span{Start: int32(from + m[name]), End: int32(from + m[name+1])}
+			s := spoken{file: f, name: string(code[at.Start:at.End]), at: at}
+			if of > 0 && m[of] >= 0 {
+				s.name = string(code[from+m[of]:from+m[of+1]]) + "." + s.name
+			}
+			all = append(all, s)
+		}
+	}
+	return all
+}
+
+// groups gives the places, in what an expression found, of the name and of what is put
+// before it, 0 where nothing is.
+func groups(re *regexp.Regexp) (name, of int) {
+	name, of = 1, 2
+	if named := re.SubexpIndex("name"); named > 0 {
+		name, of = named, re.SubexpIndex("of")
+	}
+	if of > re.NumSubexp() {
+		of = 0
+	}
+	return 2 * name, 2 * max(of, 0)
+}
+
+// ownNames leaves the names that begin as those of the project do, without that
+// beginning.
+func (c *Call) ownNames(all []spoken) []spoken {
+	var parts []string
+	for _, place := range c.texts("own") {
+		values := c.said(place)
+		if len(values) == 0 {
+			return nil
+		}
+		parts = append(parts, values[0].value)
+	}
+	if parts == nil {
+		return all
+	}
+	prefix := strings.Join(parts, ".") + "."
+	var own []spoken
+	for _, s := range all {
+		if rest, ok := strings.CutPrefix(s.name, prefix); ok {
+			s.at.Start = max(s.at.Start, s.at.End-int32(len(rest)))
+			s.name, s.written = rest, s.name
+			own = append(own, s)
+		}
+	}
+	return own
+}
