@@ -7,7 +7,6 @@ import (
 	"strings"
 
 	"dicaxon/internal/edit"
-	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
 	"dicaxon/internal/refs/lang"
 )
@@ -91,7 +90,7 @@ func (c *Call) renamed(all []spoken, s spoken, meant string, known *definitions)
 	if meant == "" || !whole || c.homeOf(s.file.path) != s.file.path {
 		return nil
 	}
-	for _, name := range append(c.namesOf(s, meant), meant) {
+	for _, name := range c.namesOf(s, meant, known) {
 		last, ok := strings.CutPrefix(name, head)
 		try := s
 		try.name = name
@@ -130,8 +129,9 @@ func (c *Call) rewritten(at string, span refs.Span, written, from, near string) 
 	return []edit.Edit{c.edit(at, refs.Span{Start: int32(start), End: int32(start + len(written))}, to)}
 }
 
-// namesOf lists the names that stand for a path, by the ways in which a name becomes one.
-func (c *Call) namesOf(s spoken, meant string) (all []string) {
+// namesOf lists the names that stand for what was meant: a module by its dots, a path by the
+// ways in which a name becomes one, a definition by itself.
+func (c *Call) namesOf(s spoken, meant string, known *definitions) (all []string) {
 	if c.flag("module") {
 		_, given, _ := strings.Cut(s.name, ":")
 		parts := strings.Split(strings.TrimSuffix(strings.TrimSuffix(meant, ".py"), "/__init__"), "/")
@@ -144,30 +144,19 @@ func (c *Call) namesOf(s spoken, meant string) (all []string) {
 		}
 	}
 	for _, to := range c.texts("to") {
-		before, rest, _ := strings.Cut(fill(to, s.file.env, c.env), "{")
-		how, after, _ := strings.Cut(rest, "}")
-		if below, here := strings.CutPrefix(before, "./"); here {
-			before = strings.TrimPrefix(path.Dir(c.homeOf(s.file.path))+"/"+below, "./")
+		form, ending := fill(to, s.file.env, c.env), ""
+		if strings.Contains(form, "{.}") { // it leaves the ending out
+			form, ending = strings.Replace(form, "{.}", "{}", 1), path.Ext(s.name)
 		}
-		name, fits := strings.CutPrefix(meant, before)
-		if tail, anywhere := strings.CutPrefix(before, "**/"); anywhere {
-			_, name, fits = strings.Cut("/"+meant, "/"+tail)
+		if below, here := strings.CutPrefix(form, "./"); here {
+			form = path.Join(path.Dir(c.homeOf(s.file.path)), below)
 		}
-		if after == ".*" {
-			name, after = path.Join(path.Dir(name), names.BeforeDot(path.Base(name))), ""
+		if name := inverse(strings.TrimSuffix(form, "/"), meant); name != "" {
+			all = append(all, begunAs(s.name, name+ending))
 		}
-		name, ends := strings.CutSuffix(name, strings.TrimSuffix(after, "/"))
-		if !fits || !ends {
-			continue
-		}
-		switch how {
-		case "":
-			all = append(all, name)
-		case "/":
-			all = append(all, strings.ReplaceAll(name, "/", "."))
-		case ".":
-			all = append(all, name+path.Ext(s.name))
-		}
+	}
+	if known != nil {
+		all = append(all, meant)
 	}
 	return all
 }
