@@ -83,6 +83,19 @@ func readSlip(t *testing.T, line string) slip {
 // they are known, nothing is said but what stands beside them, everything in them is
 // explained, and slips in them are told.
 func TestLivingExamples(t *testing.T) {
+	eachExample(t, func(t *testing.T, e *example, root string) {
+		r := e.right(t, root)
+		for _, s := range e.slips {
+			e.slip(t, root, s, r)
+		}
+		if e.from == "" {
+			t.Error("it does not say what it was taken from")
+		}
+	})
+}
+
+// eachExample tests something of every living example, laid out at root.
+func eachExample(t *testing.T, test func(t *testing.T, e *example, root string)) {
 	files, err := filepath.Glob(examples)
 	if err != nil {
 		t.Fatal(err)
@@ -91,14 +104,7 @@ func TestLivingExamples(t *testing.T) {
 		e := readExample(t, file)
 		t.Run(e.layout+"/"+strings.TrimSuffix(filepath.Base(file), ".txtar"), func(t *testing.T) {
 			t.Parallel()
-			root := treetest.Make(t, e.files)
-			r := e.right(t, root)
-			for _, s := range e.slips {
-				e.slip(t, root, s, r)
-			}
-			if e.from == "" {
-				t.Error("it does not say what it was taken from")
-			}
+			test(t, e, treetest.Make(t, e.files))
 		})
 	}
 }

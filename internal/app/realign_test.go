@@ -73,12 +73,20 @@ func inOrder(answers map[string]string) map[string]string {
 
 var realigning = changes.Why{Command: "dicaxon realign", Summary: "a trial"}
 
+// trials gives how many are asked for by TRIALS, or otherwise.
+func trials(otherwise int) int {
+	if set, err := strconv.Atoi(os.Getenv("TRIALS")); err == nil {
+		return set
+	}
+	return otherwise
+}
+
 // TestRoundTrip changes scaffolded projects at random and lets realign put them right: what
 // it writes gives the project back to the byte, or else it leaves what was done and says
 // so; and undo gives back what was there before, to the byte.
 func TestRoundTrip(t *testing.T) {
 	rounds := map[int]int{1: 12, 3: 4}
-	if set, err := strconv.Atoi(os.Getenv("TRIALS")); err == nil { // of each layout
+	if set := trials(0); set > 0 { // of each layout
 		rounds = map[int]int{1: set, 3: set / 3}
 	}
 	if testing.Short() {

@@ -15,7 +15,6 @@ import (
 	"testing"
 
 	"dicaxon/internal/app"
-	"dicaxon/internal/treetest"
 )
 
 // strange are words that a stranger may write wherever a word is read.
@@ -30,44 +29,24 @@ var quoted = regexp.MustCompile(`["'][^"'\n]{1,80}["']|(?m:: [^\s"'{\[][^\n]{0,8
 // TestStrangeWords puts strange words in the place of others, in settings and code, a few
 // in each living example: whatever a rule makes of them, the check ends and so does the plan.
 func TestStrangeWords(t *testing.T) {
-	files, err := filepath.Glob(examples)
-	if err != nil {
-		t.Fatal(err)
-	}
-	for _, file := range files {
-		e := readExample(t, file)
-		name := e.layout + "/" + strings.TrimSuffix(filepath.Base(file), ".txtar")
-		t.Run(name, func(t *testing.T) {
-			t.Parallel()
-			h := fnv.New64a()
-			h.Write([]byte(name))
-			random := rand.New(rand.NewPCG(h.Sum64(), 1))
-			root := treetest.Make(t, e.files)
-			what := ""
-			defer func() {
-				if r := recover(); r != nil {
-					t.Errorf("%s: %v\n%s", what, r, debug.Stack())
-				}
-			}()
-			for range strangeTrials() {
-				said, undo := spoil(t, e, root, random)
-				what = said
-				if _, err := app.Check(context.Background(), root, app.Options{}); err != nil {
-					t.Errorf("%s: %v", what, err)
-				}
-				undo()
+	eachExample(t, func(t *testing.T, e *example, root string) {
+		h := fnv.New64a()
+		h.Write([]byte(t.Name()))
+		random, what := rand.New(rand.NewPCG(h.Sum64(), 1)), ""
+		defer func() {
+			if r := recover(); r != nil {
+				t.Errorf("%s: %v\n%s", what, r, debug.Stack())
 			}
-		})
-	}
-}
-
-func strangeTrials() int {
-	if n := os.Getenv("STRANGE"); n != "" {
-		var trials int
-		fmt.Sscan(n, &trials)
-		return trials
-	}
-	return 6
+		}()
+		for range trials(6) {
+			said, undo := spoil(t, e, root, random)
+			what = said
+			if _, err := app.Check(context.Background(), root, app.Options{}); err != nil {
+				t.Errorf("%s: %v", what, err)
+			}
+			undo()
+		}
+	})
 }
 
 // spoil puts a strange word into a file.

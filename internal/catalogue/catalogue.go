@@ -137,8 +137,8 @@ const IndexName = "index_packed.go"
 
 // An Index is what is looked up before a layout is read.
 type Index struct {
-	Layouts    []Summary   `json:"layouts"`
-	Frameworks []Framework `json:"frameworks"`
+	Layouts    []Summary
+	Frameworks []Framework
 }
 
 // Followed gives the layouts that a project may follow: those that are no base of
@@ -161,10 +161,10 @@ type Summary struct {
 // A Framework is one that shapes the tree of the projects that need it: they
 // follow a layout of its families, or none that is known.
 type Framework struct {
-	Name     string   `json:"name"`
-	Needs    []string `json:"needs,omitempty"` // dependencies by which it is known
-	Has      []string `json:"has,omitempty"`   // files at the root by which it is known
-	Families []string `json:"families,omitempty"`
+	Name     string
+	Needs    []string // dependencies by which it is known
+	Has      []string // files at the root by which it is known
+	Families []string
 }
 
 // Summarise gives the index's line of a layout.

@@ -10,6 +10,7 @@ import (
 	"math"
 	"slices"
 	"strings"
+	"sync"
 
 	"dicaxon/internal/catalogue"
 	"dicaxon/internal/layout"
@@ -70,29 +71,38 @@ type Identifier struct {
 	repository *tree.Repository
 	catalogue  catalogue.Catalogue
 	index      *catalogue.Index
-	known      nameSet    // files by which projects are known
-	texts      []fileForm // the files that text signs ask about, each pattern once
+	asked
+}
+
+// asked is what the signs of all layouts ask about.
+type asked struct {
+	known nameSet    // files by which projects are known
+	texts []fileForm // the files that text signs ask about, each pattern once
 }
 
 // New makes an Identifier. Its Watch goes with the reading of the repository
 // that Roots is then given.
 func New(c catalogue.Catalogue) *Identifier {
-	id := &Identifier{catalogue: c, index: c.Index()}
-	for _, s := range id.index.Layouts {
+	return &Identifier{catalogue: c, index: c.Index(), asked: ask()}
+}
+
+// ask gathers it once: the root of the repository is looked for by it, and what is in it.
+var ask = sync.OnceValue(func() (a asked) {
+	for _, s := range (catalogue.Catalogue{}).Index().Layouts {
 		for _, sign := range s.Signs {
 			if !strings.HasSuffix(sign.Has, "/") && !sign.Never { // what speaks against one makes no project
-				id.known.add(sign.Has)
+				a.known.add(sign.Has)
 			}
 			if sign.Text != nil {
-				id.texts = addForm(id.texts, sign.Text.File)
+				a.texts = addForm(a.texts, sign.Text.File)
 			}
 		}
 	}
 	for _, name := range manifest.Names() {
-		id.known.add(name)
+		a.known.add(name)
 	}
-	return id
-}
+	return a
+})
 
 // Watch says whether projects are known by a file of that name.
 func (id *Identifier) Watch(name string) bool { return id.known.has(name) }

@@ -112,18 +112,11 @@ func (r *reconciler) above(f *tree.Folder, name string, e *layout.Entry) bool {
 // each is that of its folder.
 func (r *reconciler) alone(name string) bool {
 	n := 0
-	var walk func(f *tree.Folder)
-	walk = func(f *tree.Folder) {
-		for i := range f.Nodes {
-			switch in := &f.Nodes[i]; {
-			case in.Folder != nil:
-				walk(in.Folder)
-			case !in.Ignored && in.Name == name:
-				n++
-			}
+	r.Top.EachFile(func(_ *tree.Folder, f *tree.Node) {
+		if !f.Ignored && f.Name == name {
+			n++
 		}
-	}
-	walk(r.Top)
+	})
 	return n == 1
 }
 

@@ -52,16 +52,12 @@ func runDangling(c *Call) {
 		if hidden[key] || !hasLetters(e.Ref.Name+e.Ref.Value) {
 			continue
 		}
-		if causes[key] == nil && slices.ContainsFunc(e.Sought, func(at string) bool { return c.hidden(e.From, at) }) {
+		if causes[key] == nil && (c.inAnother(&e) || slices.ContainsFunc(e.Sought, func(at string) bool { return c.hidden(e.From, at) || c.filledIn(at) })) {
 			hidden[key] = true
 			continue
 		}
 		if known := causes[key]; known != nil {
 			known.edges = append(known.edges, e)
-			continue
-		}
-		if c.inAnother(&e) || c.filledIn(&e) {
-			hidden[key] = true
 			continue
 		}
 		meant, paths, near := c.likely(&e)

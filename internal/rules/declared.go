@@ -45,10 +45,7 @@ func runDeclared(c *Call) {
 		}
 	}
 	for _, f := range c.files("files") {
-		for _, k := range c.refsOf(f.path).Of(refs.Key) {
-			if k.Value == "" || !c.keyed(k.Name) {
-				continue
-			}
+		for _, k := range c.keysOf(f.path, "keys") {
 			name := packageOf(k.Value)
 			if strings.HasPrefix(name, ".") || slices.Contains(c.texts("known"), name) || slices.ContainsFunc(known, func(d string) bool {
 				return names.Same(d, name) || d == "@types/"+name || slices.ContainsFunc(c.texts("prefixes"), func(p string) bool { return d == lengthened(name, p) })

@@ -53,22 +53,8 @@ func (c *Call) likelyPaths(e *refs.Edge) (paths []string, near bool) {
 
 // nearModel gives the one table of nearly a name, in whatever folder it lies; "" where
 // there is none, or several.
-func (c *Call) nearModel(name string) (found string) {
-	for stem, files := range c.Graph.Look().Stems() {
-		if names.Near(name, stem) == names.Apart {
-			continue
-		}
-		for _, f := range files {
-			if ending := path.Ext(f); ending != ".sql" && ending != ".csv" {
-				continue
-			}
-			if found != "" {
-				return ""
-			}
-			found = f
-		}
-	}
-	return found
+func (c *Call) nearModel(name string) string {
+	return c.nearFile(name, func(f string) bool { return path.Ext(f) == ".sql" || path.Ext(f) == ".csv" })
 }
 
 // asWritten gives a path as a reference would have it: from its own file where it is
@@ -142,25 +128,28 @@ func (c *Call) nearPath(at, from string, loose bool) string {
 // nearBelow gives the one file of nearly the name of a path that lies in a folder of the
 // path's folders, wherever that is; "" where there is none, or several.
 func (p *project) nearBelow(at string) string {
-	if found, known := p.below[at]; known {
-		return found
+	found, known := p.below[at]
+	if dir := path.Dir(at); !known && dir != "." {
+		found = p.nearFile(names.BeforeDot(path.Base(at)), func(f string) bool {
+			return path.Ext(f) == path.Ext(at) && (path.Dir(f) == dir || strings.HasSuffix(path.Dir(f), "/"+dir))
+		})
+		if p.below == nil {
+			p.below = map[string]string{}
+		}
+		p.below[at] = found
 	}
-	if p.below == nil {
-		p.below = map[string]string{}
-	}
-	p.below[at] = p.onlyNear(at)
-	return p.below[at]
+	return found
 }
 
-func (p *project) onlyNear(at string) string {
-	dir, stem := path.Dir(at), names.BeforeDot(path.Base(at))
-	found := ""
-	for other, files := range p.Graph.Look().Stems() {
-		if dir == "." || names.Near(stem, other) == names.Apart {
+// nearFile gives the one file that fits and has nearly a name, "" where there is none, or
+// several.
+func (p *project) nearFile(name string, fits func(file string) bool) (found string) {
+	for stem, files := range p.Graph.Look().Stems() {
+		if names.Near(name, stem) == names.Apart {
 			continue
 		}
 		for _, f := range files {
-			if path.Ext(f) != path.Ext(at) || path.Dir(f) != dir && !strings.HasSuffix(path.Dir(f), "/"+dir) {
+			if !fits(f) {
 				continue
 			}
 			if found != "" {
@@ -277,11 +266,11 @@ func isTest(at string) bool {
 // inAnother says whether what an import looks for lies in another project of the
 // repository, under the same names: it may be built together with that one.
 func (c *Call) inAnother(e *refs.Edge) bool {
-	n := len(strings.FieldsFunc(e.Ref.Name, func(r rune) bool { return strings.ContainsRune(`./\:`, r) }))
-	if e.Ref.Kind != refs.Import || e.Within != "" || e.Ref.Relative > 0 || strings.HasPrefix(e.Ref.Name, ".") || n < 2 || c.Top == c.Repository.Top {
+	if e.Ref.Kind != refs.Import || e.Within != "" || e.Ref.Relative > 0 || strings.HasPrefix(e.Ref.Name, ".") || c.Top == c.Repository.Top {
 		return false
 	}
-	return slices.ContainsFunc(e.Sought, func(at string) bool {
+	n := len(strings.FieldsFunc(e.Ref.Name, func(r rune) bool { return strings.ContainsRune(`./\:`, r) }))
+	return n > 1 && slices.ContainsFunc(e.Sought, func(at string) bool {
 		parts := strings.Split(at, "/")
 		tail := strings.Join(parts[max(0, len(parts)-n):], "/")
 		return slices.ContainsFunc(c.anywhere()[path.Base(at)], func(f string) bool {
@@ -294,18 +283,9 @@ func (c *Call) inAnother(e *refs.Edge) bool {
 func (p *project) anywhere() map[string][]string {
 	if p.inRepository == nil {
 		p.inRepository = map[string][]string{}
-		var walk func(f *tree.Folder)
-		walk = func(f *tree.Folder) {
-			for i := range f.Nodes {
-				n := &f.Nodes[i]
-				if n.Folder != nil {
-					walk(n.Folder)
-				} else {
-					p.inRepository[n.Name] = append(p.inRepository[n.Name], f.Path()+n.Name)
-				}
-			}
-		}
-		walk(p.Repository.Top)
+		p.Repository.Top.EachFile(func(in *tree.Folder, n *tree.Node) {
+			p.inRepository[n.Name] = append(p.inRepository[n.Name], in.Path()+n.Name)
+		})
 	}
 	return p.inRepository
 }
@@ -313,9 +293,7 @@ func (p *project) anywhere() map[string][]string {
 // templates end the names of texts that a build fills in.
 var templates = []string{".in", ".template", ".tmpl", ".tpl", ".j2", ".erb", ".mustache", ".hbs", ".ejs", ".vm", ".ftl"}
 
-// filledIn says whether a template of what a reference looks for is there: a build makes it.
-func (c *Call) filledIn(e *refs.Edge) bool {
-	return e.Within == "" && slices.ContainsFunc(e.Sought, func(at string) bool {
-		return slices.ContainsFunc(templates, func(ending string) bool { return c.node(at+ending) != nil })
-	})
+// filledIn says whether a template of what is absent at a path is there: a build makes it.
+func (c *Call) filledIn(at string) bool {
+	return slices.ContainsFunc(templates, func(ending string) bool { return c.node(at+ending) != nil })
 }

@@ -2,7 +2,6 @@ package rules
 
 import (
 	"path"
-	"path/filepath"
 	"slices"
 	"strings"
 
@@ -60,7 +59,7 @@ func (c *Call) respelt(e *refs.Edge) (edit.Edit, bool) {
 		}
 		return 1
 	}
-	var any *edit.Edit
+	var second *edit.Edit
 	for _, sought := range slices.SortedStableFunc(slices.Values(e.Sought), func(a, b string) int { return alike(a) - alike(b) }) {
 		for _, s := range refs.Respell(e.Ref, e.From, sought, e.From, paths[0]) {
 			try := e.Ref
@@ -72,13 +71,13 @@ func (c *Call) respelt(e *refs.Edge) (edit.Edit, bool) {
 			if path.Ext(s.Name) == path.Ext(e.Ref.Name) {
 				return one, true
 			}
-			if any == nil {
-				any = &one
+			if second == nil {
+				second = &one
 			}
 		}
 	}
-	if any != nil {
-		return *any, true
+	if second != nil {
+		return *second, true
 	}
 	return edit.Edit{}, false
 }
@@ -110,23 +109,21 @@ func (c *Call) renamed(all []spoken, s spoken, meant string, known *definitions)
 // rewritten gives the edits by which a value that names a path, from a folder, names another;
 // what it says around the path stays, and so does the way in which it is written.
 func (c *Call) rewritten(at string, span refs.Span, written, from, near string) []edit.Edit {
-	value := string(span.In(c.textOf(at)))
-	to, err := filepath.Rel(filepath.FromSlash(from), filepath.FromSlash(near))
-	if err != nil || strings.Count(value, written) != 1 || c.homeOf(at) != at {
+	value, name, here := string(span.In(c.textOf(at))), strings.ReplaceAll(written, `\`, "/"), path.Join(from, "_")
+	if strings.Count(value, written) != 1 || c.homeOf(at) != at {
 		return nil
 	}
-	to = filepath.ToSlash(to)
-	if strings.HasPrefix(written, "./") || strings.HasPrefix(written, `.\`) {
-		to = "./" + to
+	for _, s := range refs.Respell(refs.Ref{Kind: refs.Path, Name: name}, here, path.Join(from, name), here, near) {
+		if path.Join(from, s.Name) != near {
+			continue
+		}
+		if strings.Contains(written, `\`) {
+			s.Name = strings.ReplaceAll(s.Name, "/", `\`)
+		}
+		start := span.Start + int32(strings.Index(value, written))
+		return []edit.Edit{c.edit(at, refs.Span{Start: start, End: start + int32(len(written))}, s.Name)}
 	}
-	if strings.HasSuffix(written, "/") {
-		to += "/"
-	}
-	if strings.Contains(written, `\`) {
-		to = strings.ReplaceAll(to, "/", `\`)
-	}
-	start := int(span.Start) + strings.Index(value, written)
-	return []edit.Edit{c.edit(at, refs.Span{Start: int32(start), End: int32(start + len(written))}, to)}
+	return nil
 }
 
 // namesOf lists the names that stand for what was meant: a module by its dots, a path by the

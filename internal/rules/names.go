@@ -55,7 +55,8 @@ func runNames(c *Call) {
 		if told[s.file.path+"\x00"+s.name] || slices.ContainsFunc(c.regexps["except"], func(re *lazy.Regexp) bool { return re.MatchString(s.name) }) {
 			continue
 		}
-		sought, meant, broken := c.follow(s, known(s.file.path))
+		definitions := known(s.file.path)
+		sought, meant, broken := c.follow(s, definitions)
 		if !broken || meant == "" && c.flag("near-only") || slices.ContainsFunc(sought, func(at string) bool { return c.hidden(s.file.path, at) }) {
 			continue
 		}
@@ -69,7 +70,7 @@ func runNames(c *Call) {
 		}
 		line, column := refs.Place(c.textOf(s.file.path), s.at)
 		f := c.report(s.file.path, line, column, nil, "%s", message)
-		f.About, f.Fix = s.name, c.renamed(all, s, meant, known(s.file.path))
+		f.About, f.Fix = s.name, c.renamed(all, s, meant, definitions)
 		for _, at := range sought {
 			f.Sought = append(f.Sought, c.looked(s.file.path, at)...)
 		}
@@ -121,12 +122,8 @@ func (c *Call) definers() func(from string) *definitions {
 func (c *Call) defined(files []file) *definitions {
 	d := &definitions{files: len(files)}
 	for _, f := range files {
-		for _, key := range c.texts("defined-keys") {
-			for _, r := range c.refsOf(f.path).Of(refs.Key) {
-				if keyFits(key, r.Name) && r.Value != "" {
-					d.names = append(d.names, r.Value)
-				}
-			}
+		for _, r := range c.keysOf(f.path, "defined-keys") {
+			d.names = append(d.names, r.Value)
 		}
 		code := refs.Code(f.path, c.textOf(f.path))
 		for option, list := range map[string]*[]string{"defined": &d.names, "owner": &d.owners} {
@@ -194,18 +191,43 @@ func (c *Call) follow(s spoken, known *definitions) (sought []string, meant stri
 	return sought, meant, true
 }
 
-// places puts a name into a path.
+// places puts a name into a path, in the ways that its braces ask for.
 func places(to, name string) string {
-	var parts, dotted, pascal []string
-	for _, part := range strings.FieldsFunc(name, func(r rune) bool { return r == ':' || r == '/' || r == '\\' }) {
-		parts = append(parts, names.To(names.Snake, part))
-		for _, word := range strings.Split(part, ".") {
-			dotted = append(dotted, names.To(names.Snake, word))
-			pascal = append(pascal, names.To(names.Pascal, word))
-		}
+	before, rest, braced := strings.Cut(to, "{")
+	how, after, closed := strings.Cut(rest, "}")
+	if !braced || !closed {
+		return to
 	}
-	name = strings.ReplaceAll(name, `\`, "/")
-	return strings.NewReplacer("{/}", strings.ReplaceAll(name, ".", "/"), "{_}", strings.Join(parts, "/"), "{:}", strings.Trim(strings.ReplaceAll(name, ":", "/"), "/"), "{.}", strings.TrimSuffix(name, path.Ext(name)), "{^}", strings.Join(pascal, "/"), "{_/}", strings.Join(dotted, "/"), "{/_}", path.Join(path.Dir(name), "_"+path.Base(name)), "{}", name).Replace(to)
+	plain := strings.ReplaceAll(name, `\`, "/")
+	in := "{" + how + "}"
+	switch how {
+	case "":
+		in = plain
+	case "/":
+		in = strings.ReplaceAll(plain, ".", "/")
+	case ":":
+		in = strings.Trim(strings.ReplaceAll(plain, ":", "/"), "/")
+	case ".":
+		in = strings.TrimSuffix(plain, path.Ext(plain))
+	case "_":
+		in = spelt(name, names.Snake, `:/\`)
+	case "_/":
+		in = spelt(name, names.Snake, `:/\.`)
+	case "^":
+		in = spelt(name, names.Pascal, `:/\.`)
+	case "/_":
+		in = path.Join(path.Dir(plain), "_"+path.Base(plain))
+	}
+	return before + in + places(after, name)
+}
+
+// spelt gives the parts of a name in a shape, as a path.
+func spelt(name string, shape names.Shape, separators string) string {
+	parts := strings.FieldsFunc(name, func(r rune) bool { return strings.ContainsRune(separators, r) })
+	for i := range parts {
+		parts[i] = names.To(shape, parts[i])
+	}
+	return strings.Join(parts, "/")
 }
 
 // reaches says whether something is at a path, which may begin with any folder, and

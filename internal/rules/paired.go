@@ -69,11 +69,15 @@ var paired = &Rule{
 
 // saysSo says whether the text of a file is one that a rule asks about.
 func (c *Call) saysSo(at string) bool {
-	where, unless := c.regexps["where"], c.regexps["unless"]
-	if where == nil && unless == nil {
+	if c.regexps["where"] == nil && c.regexps["unless"] == nil {
 		return true
 	}
-	code := refs.Code(at, c.textOf(at))
+	return c.concerns(refs.Code(at, c.textOf(at)))
+}
+
+// concerns says whether a rule is about a text, which has no comments.
+func (c *Call) concerns(code []byte) bool {
+	where, unless := c.regexps["where"], c.regexps["unless"]
 	fits := func(one *lazy.Regexp) bool { return one.Match(code) }
 	return (where == nil || slices.ContainsFunc(where, fits)) && !slices.ContainsFunc(unless, fits)
 }

@@ -36,10 +36,7 @@ func runPrograms(c *Call) {
 			continue
 		}
 		told := map[string]bool{}
-		for _, r := range c.refsOf(f.path).Of(refs.Key) {
-			if !c.keyed(r.Name) {
-				continue
-			}
+		for _, r := range c.keysOf(f.path, "keys") {
 			for _, program := range started(r.Value) {
 				packages := brings[program]
 				if packages == nil || told[program] || !c.unasked(f.path, packages) {

@@ -2,6 +2,7 @@ package rules
 
 import (
 	"path"
+	"slices"
 
 	"dicaxon/internal/finding"
 	"dicaxon/internal/names"
@@ -22,8 +23,12 @@ var reached = &Rule{
 	Run: func(c *Call) {
 		files := c.files("files")
 		loosely := map[string]bool{}
-		for _, re := range c.regexps["by"] {
-			for _, code := range c.codeOf(append(files, c.files("except")...)) {
+		var codes []string
+		if c.regexps["by"] != nil {
+			codes = c.codeOf(slices.Concat(files, c.files("except")))
+		}
+		for _, code := range codes {
+			for _, re := range c.regexps["by"] {
 				for _, m := range re.Get().FindAllStringSubmatch(code, -1) {
 					loosely[m[1]] = true
 				}

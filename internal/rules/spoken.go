@@ -26,14 +26,8 @@ func (c *Call) spoken(files []file) []spoken {
 		if c.lends(f.path) && !asked {
 			continue
 		}
-		var keys []refs.Ref
-		if len(c.texts("keys")) > 0 {
-			keys = c.refsOf(f.path).Of(refs.Key)
-		}
-		for _, r := range keys {
-			if c.keyed(r.Name) && r.Value != "" {
-				all = append(all, spoken{file: f, name: r.Value, at: r.Edit()})
-			}
+		for _, r := range c.keysOf(f.path, "keys") {
+			all = append(all, spoken{file: f, name: r.Value, at: r.Edit()})
 		}
 		if len(c.regexps["by"]) == 0 {
 			continue

@@ -32,10 +32,10 @@ func runText(c *Call) {
 		if c.fits("except", f.path) {
 			continue
 		}
-		if !c.saysSo(f.path) {
+		code := refs.Code(f.path, c.textOf(f.path))
+		if !c.concerns(code) {
 			continue
 		}
-		code := refs.Code(f.path, c.textOf(f.path))
 		for i, re := range c.regexps["must"] {
 			if !re.Match(code) {
 				c.report(f.path, 0, 0, nil, "it lacks %s", cmp.Or(c.text("what"), readable(c.texts("must")[i])))

@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"dicaxon/internal/layout"
+	"dicaxon/internal/refs"
 )
 
 // fill puts captured names into a text, those of a file before those of the
@@ -19,6 +20,21 @@ func fill(text string, envs ...*layout.Env) string {
 // keyed says whether the name of a setting fits one of the rule's patterns of keys.
 func (c *Call) keyed(name string) bool {
 	return slices.ContainsFunc(c.texts("keys"), func(key string) bool { return keyFits(key, name) })
+}
+
+// keysOf lists the settings of a file with a value whose names fit one of the patterns of an
+// option. Where it has none, nothing is read.
+func (c *Call) keysOf(at, option string) (all []refs.Ref) {
+	patterns := c.texts(option)
+	if patterns == nil {
+		return nil
+	}
+	for _, r := range c.refsOf(at).Of(refs.Key) {
+		if r.Value != "" && slices.ContainsFunc(patterns, func(key string) bool { return keyFits(key, r.Name) }) {
+			all = append(all, r)
+		}
+	}
+	return all
 }
 
 // keyFits says whether the name of a setting fits a pattern of keys, in which

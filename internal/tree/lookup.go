@@ -77,6 +77,17 @@ func (f *Folder) Names(at string) []string {
 	return all
 }
 
+// EachFile calls yield with every file in the folder and below, and the folder it lies in.
+func (f *Folder) EachFile(yield func(in *Folder, n *Node)) {
+	for i := range f.Nodes {
+		if n := &f.Nodes[i]; n.Folder != nil {
+			n.Folder.EachFile(yield)
+		} else {
+			yield(f, n)
+		}
+	}
+}
+
 // Empty says whether version control would lose the folder: there is no file
 // in it at any depth, ignored ones apart.
 func (f *Folder) Empty() bool {

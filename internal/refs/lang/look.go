@@ -8,6 +8,8 @@ import (
 	"unicode/utf8"
 
 	"golang.org/x/text/unicode/norm"
+
+	"dicaxon/internal/names"
 )
 
 // A Tree is a project as names are looked up in it. Paths are below it, with "/"
@@ -92,6 +94,20 @@ func Once[T any](l *Look, key string, make func() T) T {
 	c := v.(*cell)
 	c.once.Do(func() { c.value = make() })
 	return c.value
+}
+
+// NearPackage gives the folder of a package of the project whose name is nearly one, of those
+// that lie in a folder called after them, so that a path can say which is meant; "" where
+// there is none. All holds the folders of packages by their names; kind tells languages apart.
+func NearPackage(l *Look, kind, name string, all map[string]string, called func(folder string) string) string {
+	return Once(l, kind+" package near "+name, func() (near string) {
+		for other, folder := range all {
+			if names.Near(name, other) != names.Apart && called(path.Base(folder)) == other && (near == "" || folder < near) {
+				near = folder
+			}
+		}
+		return near
+	})
 }
 
 // list goes through the files once, for names that are no paths.

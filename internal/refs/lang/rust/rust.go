@@ -4,9 +4,9 @@ package rust
 
 import (
 	"path"
+	"slices"
 	"strings"
 
-	"dicaxon/internal/names"
 	"dicaxon/internal/refs/lang"
 )
 
@@ -127,7 +127,7 @@ func used(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 }
 
 // crates gives the folders of the libraries of the project by the names that code calls
-// them: a hyphen is an underscore there (The Cargo Book, manifest).
+// them.
 func crates(l *lang.Look) map[string]string {
 	return lang.Once(l, "rust crates", func() map[string]string {
 		all := map[string]string{}
@@ -140,11 +140,15 @@ func crates(l *lang.Look) map[string]string {
 			if own != nil {
 				name = own
 			}
-			all[strings.ReplaceAll(name.Value, "-", "_")] = path.Dir(at)
+			all[inCode(name.Value)] = path.Dir(at)
 		}
 		return all
 	})
 }
+
+// inCode is the name of a crate as code has it: a hyphen is an underscore there (The Cargo
+// Book, manifest).
+func inCode(name string) string { return strings.ReplaceAll(name, "-", "_") }
 
 // local says whether a module beside a file, or one that it declares, has the name of a
 // crate, and may be meant.
@@ -157,25 +161,12 @@ func local(l *lang.Look, from, name string) bool {
 // nearCrate tells of a crate of nearly the name that a path begins with, where the
 // manifest asks for none that is called so.
 func nearCrate(l *lang.Look, from, manifest, name string) lang.Answer {
-	if local(l, from, name) {
-		return lang.Answer{}
-	}
-	for _, k := range l.Of(manifest).Of(lang.Key) {
-		if i := strings.LastIndex(k.Name, "ependencies."); i >= 0 {
-			asked, _, _ := strings.Cut(k.Name[i+len("ependencies."):], ".")
-			if strings.ReplaceAll(asked, "-", "_") == name {
-				return lang.Answer{}
-			}
-		}
-	}
-	near := ""
-	for other, folder := range crates(l) {
-		// Its folder tells which is meant, so that it must be called as the crate is.
-		if names.Near(name, other) != names.Apart && strings.ReplaceAll(path.Base(folder), "-", "_") == other && (near == "" || folder < near) {
-			near = folder
-		}
-	}
-	if near == "" {
+	near := lang.NearPackage(l, "rust", name, crates(l), inCode)
+	if near == "" || local(l, from, name) || slices.ContainsFunc(l.Of(manifest).Of(lang.Key), func(k lang.Ref) bool {
+		_, asked, listed := strings.Cut(k.Name, "ependencies.")
+		asked, _, _ = strings.Cut(asked, ".")
+		return listed && inCode(asked) == name
+	}) {
 		return lang.Answer{}
 	}
 	if strings.Contains(path.Base(near), "-") {

@@ -195,22 +195,23 @@ func nearMember(l *lang.Look, from, name string) string {
 		return ""
 	}
 	last, _, _ := strings.Cut(rest, "/")
-	near := ""
-	for other, folder := range members(l) {
-		below, same := strings.CutPrefix(other, scope+"/")
-		if same && folder != "." && names.Near(last, below) != names.Apart && path.Base(folder) == below && (near == "" || folder < near) {
-			near = folder
+	own := lang.Once(l, "script members of "+scope, func() map[string]string {
+		all := map[string]string{}
+		for other, folder := range members(l) {
+			if below, same := strings.CutPrefix(other, scope+"/"); same {
+				all[below] = folder
+			}
 		}
-	}
+		return all
+	})
+	near := lang.NearPackage(l, "script "+scope, last, own, func(folder string) string { return folder })
 	if near == "" {
 		return ""
 	}
-	if _, manifest := l.Nearest(from, "package.json"); manifest != "" {
-		for _, k := range l.Of(manifest).Of(lang.Key) {
-			if strings.HasSuffix(k.Name, "ependencies."+scope+"/"+last) {
-				return ""
-			}
-		}
+	if _, manifest := l.Nearest(from, "package.json"); manifest != "" && slices.ContainsFunc(l.Of(manifest).Of(lang.Key), func(k lang.Ref) bool {
+		return strings.HasSuffix(k.Name, "ependencies."+scope+"/"+last)
+	}) {
+		return ""
 	}
 	return path.Join(path.Dir(near), last)
 }
