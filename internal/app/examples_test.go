@@ -151,8 +151,8 @@ func (e *example) right(t *testing.T, root string) map[string]bool {
 	return known
 }
 
-// slip makes one slip, looks whether it is told, and takes it back.
-func (e *example) slip(t *testing.T, root string, s slip, known map[string]bool) {
+// make makes a slip in the tree.
+func (s *slip) make(t *testing.T, root string) {
 	t.Helper()
 	at := func(p string) string { return filepath.Join(root, filepath.FromSlash(p)) }
 	do := func(err error) {
@@ -180,8 +180,16 @@ func (e *example) slip(t *testing.T, root string, s slip, known map[string]bool)
 	default:
 		t.Fatalf("%s: %s is no slip", s.line, verb)
 	}
+}
+
+// slip makes one slip, looks whether it is told, and takes it back.
+func (e *example) slip(t *testing.T, root string, s slip, known map[string]bool) {
+	t.Helper()
+	s.make(t, root)
 	r, err := app.Check(context.Background(), root, app.Options{})
-	do(err)
+	if err != nil {
+		t.Fatalf("%s: %v", s.line, err)
+	}
 	kind, where, _ := strings.Cut(s.want, " ")
 	told := false
 	var said []string

@@ -57,9 +57,12 @@ func (s *settling) on(groups []realign.Group, left []realign.Left) (*Realignment
 		}
 		var kept []realign.Group
 		for i, g := range groups {
-			if why, is := bad[i]; is {
+			switch why, is := bad[i]; {
+			case is && g.Otherwise != nil:
+				kept = append(kept, *g.Otherwise)
+			case is:
 				left = append(left, g.Leave(why))
-			} else {
+			default:
 				kept = append(kept, g)
 			}
 		}

@@ -175,7 +175,7 @@ func (s *state) stands(at string) bool {
 			case at == from || strings.HasPrefix(at, from+"/"):
 				return false
 			}
-		case dropFile:
+		case dropFile, loseFolder:
 			if to == at {
 				return false
 			}

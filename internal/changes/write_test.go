@@ -157,6 +157,33 @@ func TestWriteAndUndo(t *testing.T) {
 	}
 }
 
+// TestIntoAnEmptyFolder moves a folder to where an empty one stands, and takes that back.
+func TestIntoAnEmptyFolder(t *testing.T) {
+	dir := ferry(t)
+	for _, at := range []string{"left/", "taken/in/"} {
+		if err := os.MkdirAll(filepath.Join(dir, at), 0o750); err != nil {
+			t.Fatal(err)
+		}
+	}
+	before := picture(t, dir)
+	for to, fits := range map[string]bool{"left/": true, "taken/": false} {
+		p := &Plan{Moves: []Move{{From: "app/", To: to}}}
+		if _, err := p.Write(t.Context(), dir, why); (err == nil) != fits {
+			t.Errorf("%s: %v", to, err)
+		}
+		if _, err := os.Stat(filepath.Join(dir, to, "crews.py")); (err == nil) != fits {
+			t.Errorf("%s: %v", to, err)
+		}
+		if !fits {
+			continue
+		}
+		if _, err := Undo(t.Context(), dir, false); err != nil {
+			t.Fatal(err)
+		}
+		same(t, "undone", picture(t, dir), before)
+	}
+}
+
 // TestBelow writes a plan of a folder from further up.
 func TestBelow(t *testing.T) {
 	dir := ferry(t)

@@ -95,3 +95,30 @@ func TestWhatIsUnknownIsToldOnce(t *testing.T) {
 		}
 	}
 }
+
+// TestWhatGoesBack gives a file the home that others look for it at, and tells it once.
+func TestWhatGoesBack(t *testing.T) {
+	page := Finding{Kind: Misplaced, Path: "a/list.html", Home: "a/templates/list.html"}
+	looks := Finding{Kind: Dangling, Path: "a/views.py", Line: 9, Rule: "names", Meant: "a/list.html", Back: "a/templates/crews/list.html", Sought: []string{"a/templates/crews/list.html"}}
+	told, ended := Split([]Finding{page, looks, {Kind: Unwired, Path: "a/list.html", Rule: "wired"}})
+	if len(told) != 1 || len(ended) != 2 || told[0].Home != looks.Back {
+		t.Errorf("told %+v, ended %+v", told, ended)
+	}
+	elsewhere := looks
+	elsewhere.Back = "b/list.html"
+	if told, _ = Split([]Finding{page, elsewhere}); told[0].Home != page.Home {
+		t.Errorf("outside of its home: %+v", told)
+	}
+}
+
+// TestTheDeeperHome tells of two homes the one that lies in the other.
+func TestTheDeeperHome(t *testing.T) {
+	told, _ := Split([]Finding{{Kind: Misplaced, Path: "x.go", Home: "a/x.go"}, {Kind: Misplaced, Path: "x.go", Home: "a/b/x.go"}})
+	if len(told) != 1 || told[0].Home != "a/b/x.go" {
+		t.Errorf("%+v", told)
+	}
+	empty := Finding{Kind: Empty, Path: "a/b/"}
+	if told, _ = Split([]Finding{empty, {Kind: Misdeclared, Path: "x.go", Home: "a/b/x.go", Rule: "package-line"}}); len(told) != 1 {
+		t.Errorf("an empty folder that is filled: %+v", told)
+	}
+}

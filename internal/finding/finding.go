@@ -86,8 +86,13 @@ type Finding struct {
 	// ByRole says that something else stands there than where the file is now.
 	Declared string `json:"-"`
 	ByRole   bool   `json:"-"`
+	// Back is where the file that was meant would be found as it is named, where nobody names it
+	// as it lies; "" otherwise.
+	Back string `json:"-"`
 	// Likely says that no more than likelihood speaks for the home.
 	Likely bool `json:"-"`
+	// IfIdle says that the home is certain where nothing names the file as it lies.
+	IfIdle bool `json:"-"`
 	// Fix holds the edits that put it right, where they are certain.
 	Fix []edit.Edit `json:"-"`
 	// Respelt gives the edits by which a file says where it lies, for one that was moved there;

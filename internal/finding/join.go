@@ -18,7 +18,7 @@ func Join(all []Finding) []Finding {
 // Split parts findings as Join does: those that are told, and those that carrying
 // one of them out would end.
 func Split(all []Finding) (told, ended []Finding) {
-	all = named(all)
+	all = homedOnce(goneBack(named(all)))
 	misled := misled(all)
 	made, moved, leave, open, unknown := map[string]bool{}, map[string]bool{}, map[string]bool{}, map[string]bool{}, map[string]bool{}
 	for i := range all {
@@ -47,10 +47,14 @@ func Split(all []Finding) (told, ended []Finding) {
 			open[f.Path] = f.Kind == Exposed
 		}
 	}
+	back := map[string]bool{}
+	for i := range all {
+		back[all[i].Meant] = back[all[i].Meant] || all[i].Back != ""
+	}
 	credentials := map[string]bool{}
 	drop := func(f Finding) bool {
 		if f.Rule == "" {
-			return f.Kind == Extra && leave[f.Path]
+			return f.Kind == Extra && leave[f.Path] || f.Kind == Empty && holds(made, strings.TrimSuffix(f.Path, "/"))
 		}
 		if f.Kind == Exposed && f.Line > 0 {
 			// Once the file is no longer seen, neither is the credential in it; and one
@@ -60,7 +64,7 @@ func Split(all []Finding) (told, ended []Finding) {
 			credentials[at] = true
 			return again || within(open, f.Path)
 		}
-		return misled[f.Path] && f.Kind == Unwired || ends(made, moved, &f) || f.Kind == Disagrees && f.Line == 0 && unknown[f.Path]
+		return (misled[f.Path] || back[f.Path]) && f.Kind == Unwired || ends(made, moved, &f) || f.Kind == Disagrees && f.Line == 0 && unknown[f.Path]
 	}
 	for _, f := range all {
 		if drop(f) {
@@ -122,9 +126,45 @@ func named(all []Finding) []Finding {
 		if f.Kind != Misdeclared || f.Declared == "" || !sought(f.Declared) {
 			continue
 		}
-		f.Home = f.Declared
+		f.Home, f.Fix = f.Declared, nil
 		if f.ByRole {
 			f.Kind = Misplaced
+		}
+	}
+	return all
+}
+
+// homedOnce leaves out a home of something that has another one below that.
+func homedOnce(all []Finding) []Finding {
+	homes := map[string][]string{}
+	for i := range all {
+		if f := &all[i]; f.Rule == "" && f.Kind == Misplaced && f.Home != "" {
+			homes[f.Path] = append(homes[f.Path], f.Home)
+		}
+	}
+	return slices.DeleteFunc(slices.Clone(all), func(f Finding) bool {
+		return f.Rule == "" && f.Kind == Misplaced && f.Home != "" && slices.ContainsFunc(homes[f.Path], func(o string) bool {
+			return o != f.Home && strings.HasPrefix(o, path.Dir(f.Home)+"/")
+		})
+	})
+}
+
+// goneBack gives files that are looked for below where they belong that home.
+func goneBack(all []Finding) []Finding {
+	back := map[string]string{}
+	for i := range all {
+		if f := &all[i]; f.Back != "" {
+			back[f.Meant] = f.Back
+		}
+	}
+	if len(back) == 0 {
+		return all
+	}
+	all = slices.Clone(all)
+	for i := range all {
+		f := &all[i]
+		if to := back[f.Path]; to != "" && f.Rule == "" && f.Kind == Misplaced && strings.HasPrefix(to, path.Dir(f.Home)+"/") {
+			f.Home = to
 		}
 	}
 	return all

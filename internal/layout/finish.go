@@ -68,9 +68,24 @@ func (p *parser) alike(e *Entry) error {
 	for _, c := range other.Entries {
 		copies = append(copies, c.copied(e))
 	}
+	goTo(copies, other.Path(), e.Path())
 	own := e.Entries
 	e.Entries = copies
 	return merge(e, own)
+}
+
+// goTo has what does not belong in copies of a tree go to the copy of its place, where that is in
+// the tree, too.
+func goTo(copies []*Entry, from, to string) {
+	for _, c := range copies {
+		c.NotHere = slices.Clone(c.NotHere)
+		for i := range c.NotHere {
+			if rest, inside := strings.CutPrefix(c.NotHere[i].GoesTo, from); inside {
+				c.NotHere[i].GoesTo = to + rest
+			}
+		}
+		goTo(c.Entries, from, to)
+	}
 }
 
 // within says whether an entry lies below another.

@@ -181,6 +181,22 @@ tree:
 	}
 }
 
+// TestAlikeGoesToItsOwn has what a copied tree does not hold go to the copy of its place.
+func TestAlikeGoesToItsOwn(t *testing.T) {
+	l := resolve(t, `tree:
+  src/: {role: S., tree: {main/: {role: M., not-here: [{what: T, goes-to: src/test/}, {what: D, goes-to: docs/}]}, test/: {role: T.}}}
+  docs/: {role: D.}
+  part/: {role: P., tree: {src/: {like: src/}}}
+`, "", "")
+	for at, want := range map[string][]string{"src/main/": {"src/test/", "docs/"}, "part/src/main/": {"part/src/test/", "docs/"}} {
+		for i, nh := range l.Find(at).NotHere {
+			if nh.Home != l.Find(want[i]) {
+				t.Errorf("%s: %s goes to %s", at, nh.What, nh.Home.Path())
+			}
+		}
+	}
+}
+
 func TestPatterns(t *testing.T) {
 	bound := (*Env)(nil).Bind("source", "booking")
 	for _, c := range []struct {

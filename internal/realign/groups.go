@@ -15,6 +15,7 @@ import (
 	"dicaxon/internal/placement"
 	"dicaxon/internal/rules"
 	"dicaxon/internal/scaffold"
+	"dicaxon/internal/tree"
 	"dicaxon/internal/workspace"
 )
 
@@ -29,6 +30,8 @@ type Group struct {
 	Makes []changes.Make `json:"makes,omitempty"`
 	Edits []edit.Edit    `json:"edits,omitempty"`
 	Drops []string       `json:"drops,omitempty"`
+	// Otherwise is what may be done instead, where this cannot.
+	Otherwise *Group `json:"-"`
 	// Asked says that somebody named the move, rather than a finding.
 	Asked bool `json:"asked,omitempty"`
 }
@@ -93,7 +96,33 @@ func Groups(w *workspace.Workspace, least finding.Level, bring bool) (groups []G
 			groups = append(groups, *unseen)
 		}
 	}
-	return groups, left
+	return backInstead(groups), left
+}
+
+// backInstead leaves out what would follow a file that another finding has go back, since what it
+// names cannot follow: then it is there as it is named.
+func backInstead(groups []Group) []Group {
+	back := map[changes.Move]bool{}
+	for _, g := range groups {
+		if g.Kind == finding.Dangling && len(g.Moves) == 1 {
+			back[g.Moves[0]] = true
+		}
+	}
+	gone := map[string]bool{}
+	for m := range back {
+		gone[m.From] = true
+	}
+	return slices.DeleteFunc(groups, func(g Group) bool {
+		if g.Kind == finding.Dangling && len(g.Edits) > 0 && gone[g.Path] {
+			return true // it names things as if it lay there
+		}
+		twice := g.Otherwise != nil && back[g.Otherwise.Moves[0]]
+		if g.Kind == finding.Dangling && len(g.Moves) == 1 {
+			twice = !back[g.Moves[0]] // two that mean one file
+			back[g.Moves[0]] = false
+		}
+		return twice
+	})
 }
 
 type grouper struct {
@@ -145,16 +174,46 @@ func (g *grouper) group(f *finding.Finding) (Group, bool) {
 	switch {
 	case len(f.Fix) > 0:
 		one.Edits = f.Fix
-	case (f.Kind == finding.Misplaced || f.Kind == finding.Misnamed || f.Kind == finding.Misdeclared) && f.Home != "" && !f.Likely && f.Home != f.Path && !strings.ContainsAny(f.Home, "<*"):
+	case (f.Kind == finding.Misplaced || f.Kind == finding.Misnamed || f.Kind == finding.Misdeclared) && f.Home != "" && (!f.Likely || f.IfIdle && g.idle(f.Path)) && f.Home != f.Path && !strings.ContainsAny(f.Home, "<*"):
 		one.Moves = []changes.Move{{From: f.Path, To: f.Home}}
 	case f.Kind == finding.Missing && f.More == 0:
 		one.Makes = g.made(f.Path)
 	case f.Kind == finding.Empty && strings.HasSuffix(f.Path, "/"):
 		for _, at := range append([]string{f.Path}, f.Also...) {
-			one.Makes = append(one.Makes, changes.Make{Path: at + ".gitkeep"})
+			if n := g.Repository.Top.At(strings.TrimSuffix(at, "/")); n != nil && n.Folder != nil {
+				one.Makes = append(one.Makes, kept(n.Folder)...)
+			}
 		}
 	}
+	if f.Back != "" {
+		back := one
+		back.Edits, back.Moves = nil, []changes.Move{{From: f.Meant, To: f.Back}}
+		if len(one.Edits) == 0 {
+			return back, true
+		}
+		one.Otherwise = &back
+	}
 	return one, len(one.Moves)+len(one.Makes)+len(one.Edits) > 0
+}
+
+// kept gives the files that keep an empty folder, and what is in it: one in each that has none
+// below.
+func kept(f *tree.Folder) (all []changes.Make) {
+	for i := range f.Nodes {
+		if below := f.Nodes[i].Folder; below != nil && !f.Nodes[i].Ignored {
+			all = append(all, kept(below)...)
+		}
+	}
+	if all == nil {
+		all = append(all, changes.Make{Path: f.Path() + ".gitkeep"})
+	}
+	return all
+}
+
+// idle says whether no reference leads to a file as it lies.
+func (g *grouper) idle(at string) bool {
+	p := g.project.Placement
+	return p != nil && len(p.Graph.To(strings.TrimPrefix(at, p.Top.Path()))) == 0
 }
 
 // unseen adds what a finding says that no ignore file names to the one that is to be made:

@@ -75,7 +75,7 @@ func (r *reconciler) slips(all []home, s *stray) []home {
 		return all
 	}
 	for _, c := range here.Entry.Entries {
-		if c.Folder != (n.Folder != nil) || c.Deep || c.Need.Banned() || c.MadeBy != "" || placement.Stands(s.Folder, c, env) {
+		if c.Folder != (n.Folder != nil) || c.Deep || c.Need.Banned() || c.MadeBy != "" || placement.Stands(s.Folder, c, env) && !standsEmpty(s.Folder, c, env) {
 			continue
 		}
 		name, slip := nearest(n.Name, c, env)
@@ -100,6 +100,16 @@ func (r *reconciler) slips(all []home, s *stray) []home {
 		all = append(all, r.waiting(home{kind: finding.Misnamed, entry: c, env: env, slip: slip, evidence: Near, path: pathIn(s.Folder, name, c.Folder)}))
 	}
 	return r.counterparts(all, s)
+}
+
+// standsEmpty says whether what stands for an entry is a folder without a file: the one that was
+// moved away leaves it on the disk.
+func standsEmpty(f *tree.Folder, c *layout.Entry, env *layout.Env) bool {
+	return c.Folder && !slices.ContainsFunc(c.Spellings, func(p layout.Pattern) bool {
+		name, complete := p.Fill(env)
+		n := f.Find(name)
+		return !complete || n != nil && (n.Folder == nil || !n.Folder.Empty())
+	})
 }
 
 // shortSlip finds a slip of one letter in a name so short that only the contents

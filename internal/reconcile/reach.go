@@ -272,7 +272,12 @@ func (r *reconciler) folderAt(at string) bool {
 // told gives where the folder's entry says that things of this name belong.
 func (r *reconciler) told(s *stray) []home {
 	var all []home
-	for _, t := range r.reach(s, s.To.Home, s.Node().Name, Told) {
+	targets := r.reach(s, s.To.Home, s.Node().Name, Told)
+	own := slices.DeleteFunc(slices.Clone(targets), func(t target) bool { return !agree(t.env, r.around(s)) })
+	if len(own) > 0 { // those of its own unit
+		targets = own
+	}
+	for _, t := range targets {
 		if below := r.belowTold(s, t.path); below != "" && s.To.Home.Folder {
 			t.path, t.folder = t.path+below, nil
 		}

@@ -104,6 +104,8 @@ func TestFindings(t *testing.T) {
 		{"app/tides/", "warning empty app/tides/"},
 		{"app/tides/in/", "warning empty app/tides/"},
 		{"empty/in/side/", "warning empty empty/"},
+		// What a move leaves behind is no folder that has its place.
+		{"-app/pages/frame.html app/page/frame.html app/pages/", "warning misnamed app/page/ -> app/pages/"},
 		{"app/misc/thing.xyz app/misc/other.xyz", "note extra app/misc/"},
 		{"bad/x", "error extra bad/"},
 		{"strict/b", "error extra strict/b"},

@@ -89,7 +89,7 @@ func (r *reconciler) saidOf(s *stray, h *home) {
 		if w.from == strings.TrimPrefix(s.Path(), r.Top.Path()) || h.evidence == Referenced {
 			continue
 		}
-		if r.leads(w, at) && !r.leads(w, strings.TrimPrefix(s.Path(), r.Top.Path())) {
+		if r.leads(w, at) && !r.leads(w, strings.TrimPrefix(s.Path(), r.Top.Path())) && r.gives(s, w.ref) {
 			h.evidence, h.says = Referenced, fmt.Sprintf("%s:%d looks for it there", r.Top.Path()+w.from, w.ref.Line)
 		}
 	}
@@ -204,7 +204,7 @@ func (r *reconciler) lookedFor(all []home, s *stray) []home {
 	}
 	for _, w := range r.wants()[names.BeforeDot(n.Name)] {
 		a := r.Graph.Answer(w.from, w.ref)
-		if len(a.To) > 0 || !a.Own || r.Top.Path()+w.from == s.Path() {
+		if len(a.To) > 0 || !a.Own || r.Top.Path()+w.from == s.Path() || !r.gives(s, w.ref) {
 			continue
 		}
 		for _, at := range a.Sought {
@@ -220,6 +220,19 @@ func (r *reconciler) lookedFor(all []home, s *stray) []home {
 		}
 	}
 	return all
+}
+
+// gives says whether a stray may be what a script imports: its text says the name that is taken out
+// of it.
+func (r *reconciler) gives(s *stray, ref refs.Ref) bool {
+	if ref.Value == "" || ref.Value == "default" || ref.Value == "*" || strings.Contains(ref.Value, ",") {
+		return true
+	}
+	switch path.Ext(s.Node().Name) {
+	case ".js", ".jsx", ".mjs", ".ts", ".tsx", ".mts":
+		return r.words(s)[ref.Value]
+	}
+	return true
 }
 
 // leads says whether a reference would lead to a path, were the file there.

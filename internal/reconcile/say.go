@@ -19,6 +19,7 @@ func (r *reconciler) astray(s *stray, h *home, homes []string) finding.Finding {
 	}
 	in := orTop(parentPath(h.path))
 	f.Likely = !r.certain(s, h)
+	f.IfIdle = f.Likely && h.evidence == Exact && s.Node().Folder == nil && h.makes == 0
 	switch {
 	case len(homes) > 1:
 		f.Kind, f.Level, f.Home, f.Homes = finding.Misplaced, finding.Warning, "", homes
@@ -49,7 +50,7 @@ func (r *reconciler) certain(s *stray, h *home) bool {
 	switch {
 	case h.evidence >= Near && h.evidence != Exact, len(h.gaps) > 0, h.kind == finding.Misnamed:
 		return true
-	case h.evidence == OfUnit && h.makes == 0:
+	case h.evidence == OfUnit && h.makes == 0, s.role != nil:
 		return true
 	}
 	here, _ := r.Folder(s.Folder)

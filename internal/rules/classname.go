@@ -10,6 +10,7 @@ import (
 	"dicaxon/internal/lazy"
 	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
+	"dicaxon/internal/refs/lang"
 )
 
 var className = &Rule{
@@ -57,7 +58,25 @@ func runClassName(c *Call) {
 }
 
 func (c *Call) misnames(at string, line, column int, said, wanted string) {
-	c.report(at, line, column, nil, "it declares %s, but its name says %s, by which it is loaded", said, wanted)
+	f := c.report(at, line, column, nil, "it declares %s, but its name says %s, by which it is loaded", said, wanted)
+	if !c.saidElsewhere(at, said) {
+		f.Fix = c.wordsAs(at, said, wanted)
+	}
+}
+
+// saidElsewhere says whether another file of the kind says a word.
+func (c *Call) saidElsewhere(at, word string) bool {
+	return slices.ContainsFunc(c.files("files"), func(f file) bool {
+		return f.path != at && path.Ext(f.path) == path.Ext(at) && lang.HasWord(refs.Code(f.path, c.textOf(f.path)), word)
+	})
+}
+
+// wordsAs gives the edits by which a file says one word for another, wherever it does.
+func (c *Call) wordsAs(at, said, wanted string) (all []edit.Edit) {
+	for _, i := range lang.Words(refs.Code(at, c.textOf(at)), said) {
+		all = append(all, c.edit(at, refs.Span{Start: int32(i), End: int32(i + len(said))}, wanted))
+	}
+	return all
 }
 
 // acronym finds the words that an application's inflector spells in its own way.
@@ -114,12 +133,43 @@ func (c *Call) constantOf(f file) {
 	told := c.report(f.path, at.Line, at.Column, nil, "it declares %s, but its path says %s, by which it is loaded", said, wanted)
 	told.Respelt = func() []edit.Edit { return c.constantRespelt(f.path, said, wanted) }
 	c.declaredAt(told, f.path, below, said, len(parts)-1-strings.Count(below, "/"))
+	c.mendConstant(told, f.path, said, wanted)
 	if strings.EqualFold(said, wanted) {
 		if c.lost == nil {
 			c.lost = map[string]int{}
 		}
 		c.lost[cause] = len(c.findings)
 	}
+}
+
+// mendConstant puts right a constant of which one name is not that of its path, where no other
+// file says it; a file whose constant others say, where nobody says the one of its path, was
+// moved.
+func (c *Call) mendConstant(told *finding.Finding, at, said, wanted string) {
+	a, b := strings.Split(said, "::"), strings.Split(wanted, "::")
+	if told.Declared != "" {
+		in := c.node(path.Dir(strings.TrimPrefix(told.Declared, c.Top.Path())))
+		left := in != nil && in.Folder != nil && in.Folder.Empty() // what was in it is gone
+		if left || c.saidElsewhere(at, said) && !c.saidElsewhere(at, wanted) {
+			told.Home = told.Declared
+			return
+		}
+	}
+	chain, apart := c.opening(at), -1
+	for i := range a {
+		switch {
+		case len(a) != len(b) || len(chain) != len(a): // a name spelt over several folders
+			return
+		case a[i] != b[i] && apart >= 0:
+			return
+		case a[i] != b[i]:
+			apart = i
+		}
+	}
+	if apart < 0 || strings.EqualFold(a[apart], b[apart]) || c.saidElsewhere(at, said) || c.saidElsewhere(at, strings.Join(a[:apart+1], "::")) && !c.saidElsewhere(at, wanted) {
+		return
+	}
+	told.Fix = []edit.Edit{c.edit(at, chain[apart].Span, b[apart])}
 }
 
 // declaredAt notes where the loader looks for the constant that a file declares, where nothing

@@ -123,9 +123,28 @@ func (c *Call) tellBroken(b *broken) {
 		}
 	}
 	f.More = len(f.Also)
+	f.Back = c.backTo(b, &first)
 	if len(b.meant) == 1 && (b.near || !manifest.Is(path.Base(first.Sought[0]))) { // each part has a manifest of that name
 		f.Fix = c.mended(b.edges, b.meant[0])
 	}
+}
+
+// backTo gives where the file that references mean lay when they were written: it has its name
+// still, and nobody names it where it lies.
+func (c *Call) backTo(b *broken, first *refs.Edge) string {
+	meant := strings.TrimPrefix(b.path, c.Top.Path())
+	if n := c.node(meant); b.path == "" || n == nil || n.Folder != nil || c.homeOf(meant) != meant || len(c.Graph.To(meant)) > 0 {
+		return ""
+	}
+	for _, at := range first.Sought {
+		if path.Ext(first.From) == ".go" && path.Ext(meant) == ".go" { // a package is a folder
+			at = path.Join(at, path.Base(meant))
+		}
+		if path.Base(at) == path.Base(meant) && inCommon(at, meant) == 1 && c.node(at) == nil {
+			return c.Top.Path() + at
+		}
+	}
+	return ""
 }
 
 // onlyCase says whether what a reference names is there but for the case of its letters:

@@ -1,9 +1,11 @@
 package rules
 
 import (
+	"fmt"
 	"slices"
 	"strings"
 
+	"dicaxon/internal/edit"
 	"dicaxon/internal/finding"
 	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
@@ -52,9 +54,22 @@ func runDeclared(c *Call) {
 			}) {
 				continue
 			}
-			c.atRef(f.path, k, &finding.Place{Path: manifest}, "it names %s, which %s does not have", name, manifest)
+			message := fmt.Sprintf("it names %s, which %s does not have", name, manifest)
+			near := nearOne(name, known)
+			if near != "" {
+				message += "; did it mean " + near + "?"
+			}
+			told := c.atRef(f.path, k, &finding.Place{Path: manifest}, "%s", message)
+			if near != "" && name == k.Value {
+				told.Fix = []edit.Edit{c.edit(f.path, k.ValueSpan, near)}
+			}
 		}
 	}
+}
+
+// nearOne gives the one name that is a slip away, "" where none is, or several are.
+func nearOne(name string, known []string) string {
+	return only(known, func(one string) bool { return one != name && names.Near(name, one) != names.Apart })
 }
 
 // lengthened puts a beginning that was left out before the name of a module: "env"

@@ -2,12 +2,14 @@ package rules
 
 import (
 	"bytes"
+	"fmt"
 	"path"
 	"slices"
 	"strings"
 
 	"dicaxon/internal/finding"
 	"dicaxon/internal/lazy"
+	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
 	"dicaxon/internal/refs/lang"
 )
@@ -75,10 +77,37 @@ func runEnvKeys(c *Call) {
 				}
 				told[key] = true
 				line, column := refs.Place(code, refs.Span{Start: int32(m[2]), End: int32(m[3])})
-				c.report(f.path, line, column, &finding.Place{Path: sample}, "it reads %s from the environment, which %s does not name", key, sample).About = key
+				message := fmt.Sprintf("it reads %s from the environment, which %s does not name", key, sample)
+				near := only(c.keysIn(sample), func(one string) bool {
+					return beginAlike(one, key) || firstPart(one, "_") == firstPart(key, "_") || names.Near(one, key) != names.Apart
+				})
+				if near != "" && !c.readsKey(near) {
+					message += "; it names " + near + ", which nothing reads"
+				} else {
+					near = ""
+				}
+				f := c.report(f.path, line, column, &finding.Place{Path: sample}, "%s", message)
+				if f.About = key; near != "" {
+					f.Fix = c.wordsAs(sample, near, key)
+				}
 			}
 		}
 	}
+}
+
+// keysIn lists the keys that a file of settings gives.
+func (c *Call) keysIn(at string) (all []string) {
+	for _, k := range c.refsOf(at).Of(refs.Key) {
+		all = append(all, k.Name)
+	}
+	return all
+}
+
+// readsKey says whether any text of the project but those of its environment says a key.
+func (c *Call) readsKey(key string) bool {
+	return slices.ContainsFunc(c.everything(), func(f file) bool {
+		return !strings.Contains(path.Base(f.path), "env") && lang.HasWord(c.textOf(f.path), key)
+	})
 }
 
 func (c *Call) excepted(key string) bool {

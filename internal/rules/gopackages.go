@@ -13,7 +13,6 @@ import (
 	"dicaxon/internal/lazy"
 	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
-	"dicaxon/internal/tree"
 )
 
 // passedOver says whether the go command passes a file over, by the folders that
@@ -64,13 +63,14 @@ var leftOut = lazy.New(`(?m)^//\s*(?:go:build|\+build)\s`)
 // called, as long as something imports it or nothing tells another name.
 func (c *goPackages) tell() {
 	imported := sync.OnceValue(c.imports)
+	c.tellUnused()
 	for _, folder := range slices.Sorted(maps.Keys(c.all)) {
-		for _, o := range c.all[folder] {
-			c.tellUnused(o.path)
-		}
 		if few := c.minority(folder); len(few) > 0 {
 			for _, o := range few {
-				c.atRef(o.path, o.said, &finding.Place{Path: folder + "/"}, "it says package %s, but the other files here say %s", o.said.Name, c.most(folder))
+				f := c.atRef(o.path, o.said, &finding.Place{Path: folder + "/"}, "it says package %s, but the other files here say %s", o.said.Name, c.most(folder))
+				if f.Home = c.homeByPackage(o); f.Home == "" {
+					f.Fix = c.called(o, c.most(folder))
+				}
 			}
 			continue
 		}
@@ -89,7 +89,8 @@ func (c *goPackages) tell() {
 		name := strings.TrimSuffix(files[0].said.Name, "_test")
 		same := !slices.ContainsFunc(files, func(o oddPackage) bool { return strings.TrimSuffix(o.said.Name, "_test") != name })
 		home := path.Join(path.Dir(folder), name)
-		switch there, below := c.node(home) != nil, path.Join(folder, name); {
+		n := c.node(home)
+		switch there, below := n != nil && (n.Folder == nil || !n.Folder.Empty()), path.Join(folder, name); {
 		case same && len(c.all[below]) > 0 && c.most(below) == name: // they lie one level too high
 			for _, o := range files {
 				f := c.atRef(o.path, o.said, &finding.Place{Path: below + "/"}, "it says package %s, which lies below", name)
@@ -105,35 +106,12 @@ func (c *goPackages) tell() {
 				f.Level = max(f.Level, finding.Warning) // it builds as it is
 			}
 		case there && len(files) == 1:
+			if to := c.homeByPackage(files[0]); to != "" {
+				f := c.atRef(files[0].path, files[0].said, &finding.Place{Path: home + "/"}, "it says package %s, but its folder is %s", name, path.Base(folder))
+				f.Home = to
+				continue
+			}
 			c.tellOdd(folder, files)
-		}
-	}
-}
-
-// tellUnused tells of packages of the project's own that a file imports and does not
-// use by the name that they have: it does not compile (the Go specification, "Import
-// declarations"). Another qualifier there is likely an old name.
-func (c *goPackages) tellUnused(at string) {
-	var code string
-	for _, r := range c.refsOf(at).Of(refs.Import) {
-		to := c.targets(at, r)
-		if r.Value != "" || len(to) != 1 || len(c.all[to[0]]) == 0 {
-			continue
-		}
-		name := c.most(to[0])
-		if code == "" {
-			code = string(refs.Code(at, c.textOf(at)))
-		}
-		if len(code) >= tree.TextLimit {
-			return // the rest is not known
-		}
-		if name == "main" || len(c.minority(to[0])) > 0 || names.HasWords(code, name+".") {
-			continue
-		}
-		f := c.atRef(at, r, &finding.Place{Path: to[0] + "/"}, "it imports %s and never says %s., which is what that package is called", r.Name, name)
-		f.Kind = finding.Dangling
-		if last := path.Base(r.Name); last != name && names.HasWords(code, last+".") {
-			f.Message = "it imports " + r.Name + " and says " + last + "., but that package is called " + name
 		}
 	}
 }
@@ -204,13 +182,51 @@ func (c *goPackages) idle(folder string) *oddPackage {
 func (c *Call) tellOdd(folder string, files []oddPackage) {
 	for _, o := range files {
 		f := c.atRef(o.path, o.said, &finding.Place{Path: folder + "/"}, "it says package %s, but its folder is %s", o.said.Name, path.Base(folder))
-		if name := path.Base(folder); token.IsIdentifier(name) && c.homeOf(o.path) == o.path {
-			if o.plainName() != o.said.Name {
-				name += "_test"
-			}
-			f.Fix = []edit.Edit{c.edit(o.path, o.said.Span, name)}
+		if name := path.Base(folder); token.IsIdentifier(name) {
+			f.Fix = c.called(o, name)
 		}
 	}
+}
+
+// called gives the edit by which a file says that it is of a package, none where it is astray.
+func (c *Call) called(o oddPackage, name string) []edit.Edit {
+	if c.homeOf(o.path) != o.path {
+		return nil
+	}
+	if o.plainName() != o.said.Name {
+		name += "_test"
+	}
+	return []edit.Edit{c.edit(o.path, o.said.Span, name)}
+}
+
+// homeByPackage gives where a file lies that was moved out of its package: the one other folder
+// that has a package of that name, or that somebody imports by it and that is not there; ""
+// where there is none, or several.
+func (c *goPackages) homeByPackage(o oddPackage) (home string) {
+	name := o.plainName()
+	if name == "main" {
+		return ""
+	}
+	folders := map[string]bool{}
+	for folder, all := range c.all {
+		if folder != path.Dir(o.path) && c.most(folder) == name && len(all) > 0 {
+			folders[folder] = true
+		}
+	}
+	for _, e := range c.Graph.Broken() {
+		if at := e.Sought[0]; path.Ext(e.From) == ".go" && path.Base(at) == name && len(c.all[at]) == 0 {
+			folders[at] = true
+		}
+	}
+	if len(folders) != 1 {
+		return ""
+	}
+	for folder := range folders {
+		if to := path.Join(folder, path.Base(o.path)); c.node(to) == nil {
+			home = c.Top.Path() + to
+		}
+	}
+	return home
 }
 
 // imports gives what the files of Go import, by the ends of the paths: a folder is

@@ -4,6 +4,7 @@ import (
 	"path"
 	"strings"
 
+	"dicaxon/internal/edit"
 	"dicaxon/internal/finding"
 	"dicaxon/internal/refs"
 )
@@ -52,7 +53,10 @@ func runKeysNameFolders(c *Call) {
 			message := "settings for %s, which is not there"
 			if near := c.nearest(at); near != "" {
 				named[path.Join(path.Dir(at), near)] = true
-				c.atRef(f.path, k, &finding.Place{Path: at + "/"}, message+"; the folder is called %s", at+"/", near)
+				told := c.atRef(f.path, k, &finding.Place{Path: at + "/"}, message+"; the folder is called %s", at+"/", near)
+				if string(k.Span.In(c.textOf(f.path))) == path.Base(at) {
+					told.Fix = []edit.Edit{c.edit(f.path, k.Span, near)}
+				}
 				continue
 			}
 			c.atRef(f.path, k, &finding.Place{Path: at + "/"}, message, at+"/")

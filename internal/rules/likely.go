@@ -6,9 +6,9 @@ import (
 	"slices"
 	"strings"
 
-	"dicaxon/internal/lazy"
 	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
+	"dicaxon/internal/refs/lang/dbt"
 	"dicaxon/internal/tree"
 )
 
@@ -19,21 +19,30 @@ const mostMeant = 3
 // first, in the words that the reference would have: a near name in the place, or
 // the same name elsewhere; and the paths of those that are files or folders.
 func (c *Call) likely(e *refs.Edge) (meant, paths []string, near bool) {
-	if e.Within != "" {
-		return c.likelyIn(e), nil, true
+	switch {
+	case e.Within != "":
+		meant, paths = c.likelyIn(e)
+		return meant, paths, true
+	case e.Ref.Kind == refs.Source:
+		if near := nearOne(e.Ref.Name, dbt.Sources(c.Graph.Look())); near != "" {
+			meant = []string{near}
+		}
+		return meant, nil, true
 	}
 	paths, near = c.likelyPaths(e)
 	for _, at := range paths {
 		meant = append(meant, c.asWritten(e, at))
+	}
+	if len(paths) == 0 && !e.Only && !e.Near {
+		if at, _ := c.alike(e); at != "" {
+			meant = []string{c.asWritten(e, at)}
+		}
 	}
 	return meant, paths, near
 }
 
 // likelyPaths lists the paths that a reference that leads nowhere likely means.
 func (c *Call) likelyPaths(e *refs.Edge) (paths []string, near bool) {
-	if e.Ref.Kind == refs.Source {
-		return nil, false
-	}
 	if e.Ref.Kind == refs.Model {
 		if near := c.nearModel(e.Ref.Name); near != "" {
 			return []string{near}, true
@@ -48,7 +57,33 @@ func (c *Call) likelyPaths(e *refs.Edge) (paths []string, near bool) {
 			return []string{at}, true
 		}
 	}
-	return c.sameName(e.Sought[0], e.From), false
+	if at := c.nearType(e); at != "" {
+		return []string{at}, true
+	}
+	weak := e.Only || e.Near // it is told only where something was likely meant
+	if at := c.giver(e); at != "" && !weak {
+		return []string{at}, false
+	}
+	if paths = c.sameName(e.Sought[0], e.From); len(paths) > 0 || weak {
+		return paths, false
+	}
+	if at, sure := c.alike(e); sure {
+		paths = []string{at}
+	}
+	return paths, false
+}
+
+// nearType gives the one file of a package of the JVM that has nearly the name of a type that
+// is imported from it and not there.
+func (c *Call) nearType(e *refs.Edge) string {
+	i := strings.LastIndexByte(e.Ref.Name, '.')
+	if i < 0 || e.Ref.Kind != refs.Import || !kin(path.Ext(e.From), ".java") {
+		return ""
+	}
+	return c.nearFile(e.Ref.Name[i+1:], func(f string) bool {
+		said := c.refsOf(f).Package()
+		return kin(path.Ext(f), ".java") && said != nil && said.Name == e.Ref.Name[:i]
+	})
 }
 
 // nearModel gives the one table of nearly a name, in whatever folder it lies; "" where
@@ -91,11 +126,44 @@ func (c *Call) asWritten(e *refs.Edge, at string) string {
 // what the rest of the way leads to is there then. An ending may be left out only
 // where the reference leaves it out.
 func (c *Call) nearPath(at, from string, loose bool) string {
+	return cmp.Or(c.nearFirst(at, from, loose), c.nearFolder(at, from))
+}
+
+// nearFolder puts right the name of one folder on the way to a path, though a folder of that
+// name is there: what the rest of the way leads to is in one of nearly its name.
+func (c *Call) nearFolder(at, from string) (found string) {
+	parts := strings.Split(at, "/")
+	for i := range parts[:len(parts)-1] {
+		way := strings.Join(parts[:i+1], "/")
+		if !c.isFolder(way) {
+			return found
+		}
+		in := c.node(path.Dir(way))
+		for k := range in.Folder.Nodes {
+			n := &in.Folder.Nodes[k]
+			if n.Folder == nil || n.Ignored || names.Near(parts[i], n.Name) == names.Apart || n.Name == parts[i] {
+				continue
+			}
+			meant := path.Join(path.Dir(way), n.Name, strings.Join(parts[i+1:], "/"))
+			switch {
+			case meant == from || !c.standsWithout(meant):
+			case found != "":
+				return ""
+			default:
+				found = meant
+			}
+		}
+	}
+	return found
+}
+
+// nearFirst is nearPath for the first name that is not there.
+func (c *Call) nearFirst(at, from string, loose bool) string {
 	parts := strings.Split(at, "/")
 	for i := range parts {
 		way, rest := strings.Join(parts[:i+1], "/"), parts[i+1:]
-		if n := c.node(way); n != nil && (len(rest) > 0 || n.Folder == nil) {
-			continue
+		if n := c.node(way); n != nil && (len(rest) > 0 || n.Folder == nil) && (n.Folder == nil || !n.Folder.Empty()) {
+			continue // an empty folder is what something was moved out of
 		}
 		in := c.node(path.Dir(way))
 		if in == nil || in.Folder == nil {
@@ -126,12 +194,13 @@ func (c *Call) nearPath(at, from string, loose bool) string {
 }
 
 // nearBelow gives the one file of nearly the name of a path that lies in a folder of the
-// path's folders, wherever that is; "" where there is none, or several.
-func (p *project) nearBelow(at string) string {
+// path's folders, wherever that is; of a path without folders only where any folder does. ""
+// where there is none, or several.
+func (p *project) nearBelow(at string, anywhere bool) string {
 	found, known := p.below[at]
-	if dir := path.Dir(at); !known && dir != "." {
+	if dir := path.Dir(at); !known && (dir != "." || anywhere) {
 		found = p.nearFile(names.BeforeDot(path.Base(at)), func(f string) bool {
-			return path.Ext(f) == path.Ext(at) && (path.Dir(f) == dir || strings.HasSuffix(path.Dir(f), "/"+dir))
+			return path.Ext(f) == path.Ext(at) && (dir == "." || path.Dir(f) == dir || strings.HasSuffix(path.Dir(f), "/"+dir))
 		})
 		if p.below == nil {
 			p.below = map[string]string{}
@@ -179,39 +248,6 @@ func (p *project) ending(at string) string {
 // markers are names that stand for the folder around them.
 var markers = map[string]bool{"index": true, "__init__": true, "mod": true, "_index": true}
 
-// sameName lists the files and folders elsewhere that have the last name of a
-// path, those first that have more of its way in common.
-func (c *Call) sameName(at, from string) []string {
-	base := path.Base(at)
-	stem, whole := names.BeforeDot(base), c.ending(base) != ""
-	look := c.Graph.Look()
-	var all []string
-	switch {
-	case stem == "" || markers[stem] || base == "README.md":
-		return nil
-	case !whole && path.Ext(from) == ".go":
-		all = look.FoldersEnding(base)
-	default:
-		for _, f := range look.Called(stem) {
-			if ending := path.Ext(f); f != from && isTest(f) == isTest(from) && (whole && ending == path.Ext(base) || !whole && path.Base(f) == base+ending && refs.IsCode(f) && kin(ending, path.Ext(from))) {
-				all = append(all, f)
-			}
-		}
-	}
-	if len(all) == 0 || len(all) > mostMeant*2 {
-		return nil
-	}
-	all = slices.Clone(all)
-	slices.SortStableFunc(all, func(a, b string) int { return cmp.Compare(inCommon(b, at), inCommon(a, at)) })
-	if inCommon(all[0], at) > 1 && len(all) > 1 && inCommon(all[1], at) < inCommon(all[0], at) {
-		return all[:1]
-	}
-	if len(all) > mostMeant {
-		return nil
-	}
-	return all
-}
-
 // kin says whether a file with one ending may import one with another.
 func kin(a, b string) bool {
 	script := func(e string) bool {
@@ -222,26 +258,10 @@ func kin(a, b string) bool {
 	return a == b || script(a) && script(b) || jvm(a) && jvm(b) || style(a) && style(b)
 }
 
-// inCommon counts the names that two paths have in common at their ends.
-func inCommon(a, b string) int {
-	as, bs := strings.Split(a, "/"), strings.Split(b, "/")
-	n := 0
-	for n < len(as) && n < len(bs) && names.BeforeDot(as[len(as)-1-n]) == names.BeforeDot(bs[len(bs)-1-n]) {
-		n++
-	}
-	return n
-}
-
-// given finds what a module gives a name to.
-var given = lazy.New(`(?m)^(?:export\s+)?(?:default\s+)?(?:async\s+)?(?:abstract\s+)?(?:def|class|function\*?|const|let|var|interface|type|enum)\s+(\w+)|^(\w+)\s*(?::[^=\n]+)?=`)
-
 // likelyIn gives the name in a module that one was likely meant that it does not
 // have, or where that is now.
-func (c *Call) likelyIn(e *refs.Edge) []string {
-	var known []string
-	for _, m := range given.Get().FindAllSubmatch(c.textOf(e.Within), -1) {
-		known = append(known, string(m[1])+string(m[2]))
-	}
+func (c *Call) likelyIn(e *refs.Edge) (meant, paths []string) {
+	known := c.givenBy(e.Within)
 	n := c.node(e.Within)
 	if n != nil && n.Folder == nil && names.BeforeDot(path.Base(e.Within)) == "__init__" {
 		n = c.node(path.Dir(e.Within))
@@ -252,9 +272,13 @@ func (c *Call) likelyIn(e *refs.Edge) []string {
 		}
 	}
 	if near := names.Closest(e.Ref.Value, known); near != "" {
-		return []string{near}
+		return []string{near}, nil
 	}
-	return c.sameName(e.Sought[0], e.From)
+	if begun := only(known, func(name string) bool { return beginAlike(name, e.Ref.Value) }); begun != "" {
+		return []string{begun}, nil
+	}
+	paths = c.sameName(e.Sought[0], e.From)
+	return paths, paths
 }
 
 // isTest says whether a file is one of tests, by its name.

@@ -1,11 +1,13 @@
 package rules
 
 import (
+	"bytes"
 	"path"
 	"slices"
 	"strings"
 
 	"dicaxon/internal/edit"
+	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
 	"dicaxon/internal/refs/lang"
 )
@@ -20,6 +22,9 @@ func (c *Call) mended(edges []refs.Edge, meant string) []edit.Edit {
 			return nil
 		}
 		one, ok := c.mendedIn(e, meant)
+		if source, table, named := strings.Cut(meant, "."); e.Ref.Kind == refs.Source && named && source == e.Ref.Value {
+			one, ok = c.edit(e.From, e.Ref.Span, table), true
+		}
 		if !ok {
 			one, ok = c.respelt(e)
 		}
@@ -44,13 +49,19 @@ func (c *Call) mendedIn(e *refs.Edge, meant string) (edit.Edit, bool) {
 
 // respelt writes a reference so that it leads to the path that it likely means.
 func (c *Call) respelt(e *refs.Edge) (edit.Edit, bool) {
-	paths, _ := c.likelyPaths(e)
 	span := e.Ref.Edit()
+	if e.Ref.Kind == refs.Source {
+		return edit.Edit{}, false
+	}
+	paths, _ := c.likelyPaths(e)
 	if len(paths) != 1 || span.Len() == 0 || e.Within != "" {
 		return edit.Edit{}, false
 	}
 	if found := c.Graph.Look().Stemmed(paths[0]); c.node(paths[0]) == nil && len(found) == 1 {
 		paths = found
+	}
+	if kin(path.Ext(e.From), ".java") {
+		return c.typeAt(e, paths[0])
 	}
 	// What has the ending of what is meant tells whether the reference leaves it out.
 	alike := func(at string) int {
@@ -64,7 +75,7 @@ func (c *Call) respelt(e *refs.Edge) (edit.Edit, bool) {
 		for _, s := range refs.Respell(e.Ref, e.From, sought, e.From, paths[0]) {
 			try := e.Ref
 			try.Name, try.Relative = s.Name, s.Relative
-			if a := c.Graph.Answer(e.From, try); !leadsTo(&a, paths[0]) || s.Relative != e.Ref.Relative {
+			if a := c.Graph.Answer(e.From, try); !leadsTo(&a, paths[0]) || s.Relative != e.Ref.Relative || !c.usedAs(e, s.Name) {
 				continue
 			}
 			one := c.edit(e.From, span, s.Name)
@@ -79,17 +90,48 @@ func (c *Call) respelt(e *refs.Edge) (edit.Edit, bool) {
 	if second != nil {
 		return *second, true
 	}
+	for _, name := range swapped(e.Ref.Name, e.Sought, paths[0]) {
+		try := e.Ref
+		try.Name = name
+		if a := c.Graph.Answer(e.From, try); a.Within == "" && len(a.To) > 0 && c.usedAs(e, name) {
+			return c.edit(e.From, span, name), true
+		}
+	}
 	return edit.Edit{}, false
+}
+
+// typeAt writes an import of the JVM so that it names the type that a file is called after, in the
+// package that it says.
+func (c *Call) typeAt(e *refs.Edge, at string) (edit.Edit, bool) {
+	said := c.refsOf(at).Package()
+	if said == nil || c.node(at) == nil {
+		return edit.Edit{}, false
+	}
+	try := e.Ref
+	try.Name = said.Name + "." + names.BeforeDot(path.Base(at))
+	a := c.Graph.Answer(e.From, try)
+	return c.edit(e.From, e.Ref.Edit(), try.Name), slices.Contains(a.To, at)
+}
+
+// usedAs says whether the file that imports a module of Python as a whole uses it by a new
+// name already: what it is called there is no part of the import that would be edited.
+func (c *Call) usedAs(e *refs.Edge, name string) bool {
+	if path.Ext(e.From) != ".py" || e.Ref.Kind != refs.Import || e.Ref.Value != "" {
+		return true
+	}
+	text := c.textOf(e.From)
+	rest, _, _ := bytes.Cut(text[min(int(e.Ref.Span.End), len(text)):], []byte("\n"))
+	return bytes.HasPrefix(bytes.TrimLeft(rest, " \t"), []byte("as ")) || names.HasWords(string(refs.Code(e.From, text)), name+".")
 }
 
 // renamed gives the edits by which a name in a text stands for what was likely meant,
 // wherever the file says it; none where no name does.
-func (c *Call) renamed(all []spoken, s spoken, meant string, known *definitions) (edits []edit.Edit) {
+func (c *Call) renamed(all []spoken, s spoken, sought []string, meant string, known *definitions) (edits []edit.Edit) {
 	head, whole := strings.CutSuffix(s.name, string(s.at.In(c.textOf(s.file.path))))
 	if meant == "" || !whole || c.homeOf(s.file.path) != s.file.path {
 		return nil
 	}
-	for _, name := range c.namesOf(s, meant, known) {
+	for _, name := range append(c.namesOf(s, meant, known), swapped(s.name, sought, meant)...) {
 		last, ok := strings.CutPrefix(name, head)
 		try := s
 		try.name = name
@@ -146,7 +188,11 @@ func (c *Call) namesOf(s spoken, meant string, known *definitions) (all []string
 			form, ending = strings.Replace(form, "{.}", "{}", 1), path.Ext(s.name)
 		}
 		if below, here := strings.CutPrefix(form, "./"); here {
-			form = path.Join(path.Dir(c.homeOf(s.file.path)), below)
+			from := c.homeOf(s.file.path)
+			form = path.Join(path.Dir(from), below)
+			for _, o := range refs.Respell(refs.Ref{Kind: refs.Path, Name: s.name}, from, path.Join(path.Dir(from), s.name), from, meant) {
+				all = append(all, o.Name)
+			}
 		}
 		if name := inverse(strings.TrimSuffix(form, "/"), meant); name != "" {
 			all = append(all, begunAs(s.name, name+ending))
@@ -158,10 +204,54 @@ func (c *Call) namesOf(s spoken, meant string, known *definitions) (all []string
 	return all
 }
 
+// swapped gives a name with the one part of it changed in which what it was looked for at and
+// what was meant differ, in whichever shape the name has that part.
+func swapped(name string, sought []string, meant string) (all []string) {
+	for _, at := range sought {
+		old, new := differingPart(strings.Split(strings.TrimSuffix(at, "/"), "/"), strings.Split(meant, "/"))
+		for _, shape := range append([]names.Shape{""}, names.Shapes...) {
+			from, to := old, new
+			if shape != "" {
+				from, to = names.To(shape, old), names.To(shape, new)
+			}
+			if at := lang.Words([]byte(name), from); old != "" && from != to && len(at) == 1 {
+				all = append(all, name[:at[0]]+to+name[at[0]+len(from):])
+			}
+		}
+	}
+	return all
+}
+
+// differingPart gives the one name in which two paths of one length differ, without what both
+// end in; "" where there are several.
+func differingPart(a, b []string) (from, to string) {
+	if len(a) < len(b) {
+		b = b[len(b)-len(a):]
+	}
+	for i := range a {
+		switch {
+		case len(a) != len(b) || a[i] != b[i] && from != "":
+			return "", ""
+		case a[i] != b[i]:
+			from, to = a[i], b[i]
+		}
+	}
+	same := 0
+	for same < min(len(from), len(to)) && from[len(from)-1-same] == to[len(to)-1-same] {
+		same++
+	}
+	end := from[len(from)-same:]
+	end = end[max(strings.IndexAny(end, "._-"), 0):]
+	if !strings.ContainsAny(end, "._-") {
+		end = ""
+	}
+	return strings.TrimSuffix(from, end), strings.TrimSuffix(to, end)
+}
+
 // leadsTo says whether an answer is a path, or what stands for it where it is a folder.
 func leadsTo(a *lang.Answer, at string) bool {
 	return a.Within == "" && slices.ContainsFunc(a.To, func(to string) bool {
-		return to == at || path.Dir(to) == at && refs.IsIndex(path.Base(to))
+		return to == at || path.Dir(to) == at && (refs.IsIndex(path.Base(to)) || path.Ext(to) == ".cs")
 	})
 }
 

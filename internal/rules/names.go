@@ -70,7 +70,14 @@ func runNames(c *Call) {
 		}
 		line, column := refs.Place(c.textOf(s.file.path), s.at)
 		f := c.report(s.file.path, line, column, nil, "%s", message)
-		f.About, f.Fix = s.name, c.renamed(all, s, meant, definitions)
+		f.About, f.Fix = s.name, c.renamed(all, s, sought, meant, definitions)
+		if meant != "" && len(sought) > 0 {
+			f.Meant = c.Top.Path() + meant
+			if to := c.backFor(meant, sought[0]); to != "" && !c.ledTo(all, meant, definitions) {
+				f.Back = c.Top.Path() + to
+				f.Sought = append(f.Sought, f.Back)
+			}
+		}
 		for _, at := range sought {
 			f.Sought = append(f.Sought, c.looked(s.file.path, at)...)
 		}
@@ -157,6 +164,7 @@ func (c *Call) follow(s spoken, known *definitions) (sought []string, meant stri
 	if c.flag("module") {
 		return c.followModule(s)
 	}
+	anywhere := map[string]bool{}
 	for _, to := range c.texts("to") {
 		at := fill(places(to, s.name), s.file.env, c.env)
 		if strings.HasPrefix(to, "./") { // from the file's own folder
@@ -170,6 +178,7 @@ func (c *Call) follow(s spoken, known *definitions) (sought []string, meant stri
 		}
 		tail := strings.TrimPrefix(at, "**/")
 		sought = append(sought, tail)
+		anywhere[tail] = tail != at
 		// What is astray will be there once it lies at its home.
 		for _, f := range c.Graph.Look().Called(names.BeforeDot(path.Base(tail))) {
 			if home := c.homeOf(f); home != f && (home == tail || strings.HasSuffix(home, "/"+tail)) {
@@ -181,14 +190,26 @@ func (c *Call) follow(s spoken, known *definitions) (sought []string, meant stri
 		return nil, meant, broken
 	}
 	for _, at := range sought {
-		if near := cmp.Or(c.nearPath(strings.TrimSuffix(at, ".*"), s.file.path, true), c.nearBelow(at)); near != "" {
+		if near := cmp.Or(c.nearPath(strings.TrimSuffix(at, ".*"), s.file.path, true), c.nearBelow(at, anywhere[at])); near != "" {
 			return sought, near, true
 		}
 	}
 	if moved := c.sameName(sought[0], sought[0]); len(moved) == 1 {
 		meant = moved[0]
 	}
-	return sought, meant, true
+	if c.flag("near-only") {
+		return sought, meant, true
+	}
+	return sought, cmp.Or(meant, c.astray(sought[0]), c.folderElsewhere(sought[0]), c.inItsPlace(sought[0])), true
+}
+
+// ledTo says whether one of the names leads to a file.
+func (c *Call) ledTo(all []spoken, at string, known *definitions) bool {
+	return known == nil && slices.ContainsFunc(all, func(s spoken) bool {
+		return slices.ContainsFunc(c.texts("to"), func(to string) bool {
+			return slices.Contains(c.standing(fill(places(to, s.name), s.file.env, c.env)), at)
+		})
+	})
 }
 
 // places puts a name into a path, in the ways that its braces ask for.
@@ -306,7 +327,10 @@ func (c *Call) followModule(s spoken) (sought []string, meant string, broken boo
 		return nil, "", false
 	}
 	at := strings.ReplaceAll(ref.Name, ".", "/")
-	near := c.nearPath(path.Join(path.Dir(s.file.path), at), s.file.path, true)
+	near := cmp.Or(c.nearPath(path.Join(path.Dir(s.file.path), at), s.file.path, true), c.nearPath(at+".py", s.file.path, true), c.packageEnding(at, path.Dir(s.file.path)))
+	for _, sought := range append([]string{at + ".py"}, a.Sought...) {
+		near = cmp.Or(near, c.moduleGiving(sought, given))
+	}
 	if (!a.Own || a.Near) && near == "" {
 		return nil, "", !strings.Contains(name, ".") && len(c.Graph.Look().Called(name)) == 0
 	}

@@ -1,12 +1,14 @@
 package rules
 
 import (
+	"cmp"
 	"fmt"
 	"path"
 	"slices"
 	"strings"
 
 	"dicaxon/internal/finding"
+	"dicaxon/internal/manifest"
 	"dicaxon/internal/refs"
 )
 
@@ -80,16 +82,19 @@ func (c *Call) followPath(f file, r refs.Ref, name string) {
 	if strings.HasPrefix(name, "/") || !hasLetters(name) || strings.HasPrefix(at, "..") || at == "." || there || c.hidden(f.path, at) {
 		return
 	}
-	near := c.nearPath(at, f.path, true)
+	near := cmp.Or(c.nearPath(at, f.path, true), c.nearCompiled(f.path, at))
 	if near == "" && c.flag("near-only") {
 		return
 	}
 	message := fmt.Sprintf("it names %s, which is not there", at)
-	switch moved := c.sameName(at, f.path); {
-	case near != "":
-		message += "; did it mean " + near + "?"
-	case len(moved) == 1:
-		message += "; did it mean " + moved[0] + "?"
+	meant := near
+	if moved := c.sameName(at, f.path); near == "" && len(moved) == 1 {
+		meant = moved[0]
+	} else if near == "" && len(moved) == 0 {
+		meant = cmp.Or(c.besides(at, f.path), c.soleStart(f.path, at))
+	}
+	if meant != "" {
+		message += "; did it mean " + meant + "?"
 	}
 	span := r.Edit()
 	line, column := r.Line, r.Column
@@ -112,8 +117,8 @@ func (c *Call) followPath(f file, r refs.Ref, name string) {
 		return // another rule has said so
 	}
 	told := c.report(f.path, line, column, &finding.Place{Path: at}, "%s", message)
-	if near != "" {
-		told.Fix = c.rewritten(f.path, span, written, from, near)
+	if meant != "" && (near != "" || !manifest.Is(path.Base(at)) || inCommon(meant, at) > 1) { // each part has a manifest of that name
+		told.Fix = c.rewritten(f.path, span, written, from, meant)
 	}
 	told.About = at
 	_, known := c.compiles(f.path, at)
@@ -131,6 +136,59 @@ func (c *Call) followPath(f file, r refs.Ref, name string) {
 		c.lost[lost] = len(c.findings)
 	}
 	told.Sought = append(told.Sought, c.looked(f.path, at)...)
+}
+
+// nearCompiled gives the result of a compiler whose source is there, and whose name is nearly
+// that of one that has none.
+func (c *Call) nearCompiled(from, at string) string {
+	for _, source := range c.sourcesOf(from, at) {
+		near := c.nearPath(source, from, false)
+		if near == "" || path.Dir(near) != path.Dir(source) {
+			continue
+		}
+		meant := path.Join(path.Dir(at), strings.TrimSuffix(path.Base(near), path.Ext(near))+path.Ext(at))
+		if written, _ := c.compiles(from, meant); written {
+			return meant
+		}
+	}
+	return ""
+}
+
+// soleStart gives the one file that nothing leads to, of those where a setting names what is not
+// there, or what that would be compiled of: it is where the program starts.
+func (c *Call) soleStart(from, at string) string {
+	idle := func(one string) bool {
+		return refs.IsCode(one) && len(c.Graph.To(one)) == 0 && !strings.Contains(one, ".config.")
+	}
+	if path.Dir(at) == "." || !refs.IsCode(at) {
+		return ""
+	}
+	if one := only(c.standIns(at, from, func(string) bool { return false }), idle); one != "" {
+		return one
+	}
+	for _, source := range c.sourcesOf(from, at) {
+		if one := only(c.standIns(source, from, func(string) bool { return false }), idle); one != "" {
+			meant := path.Join(path.Dir(at), strings.TrimSuffix(path.Base(one), path.Ext(one))+path.Ext(at))
+			if written, _ := c.compiles(from, meant); written && path.Dir(one) == path.Dir(source) {
+				return meant
+			}
+		}
+	}
+	return ""
+}
+
+// besides gives the one file or folder that stands where a setting names what is not there,
+// and whose name begins as that does.
+func (c *Call) besides(at, from string) string {
+	all := c.standIns(at, from, func(string) bool { return false })
+	if in := c.node(path.Dir(at)); path.Ext(at) == "" && in != nil && in.Folder != nil {
+		for i := range in.Folder.Nodes {
+			if n := &in.Folder.Nodes[i]; n.Folder != nil && !n.Ignored {
+				all = append(all, path.Join(path.Dir(at), n.Name))
+			}
+		}
+	}
+	return only(all, func(one string) bool { return beginAlike(one, at) })
 }
 
 // absentAbove gives the first name on the way to a path that is not there.

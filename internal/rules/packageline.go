@@ -28,6 +28,7 @@ var packageLine = &Rule{
 		{"rooted-by", Text, false, "a name pattern of files below those folders, each of which makes its own folder such a one, with its own name, without its ending, as the prefix; where most files below say otherwise, none is told", false},
 		{"prefix-key", Text, false, "the key of such a file that gives another prefix", false},
 		{"prefix", Text, false, "the namespace that stands for such a folder", false},
+		{"mapped-by", Texts, false, "keys of a manifest, as file#key, below which each key is a namespace and its value the folder that it stands for; the deepest folder around a file holds", false},
 		{"needed", Flag, false, "true where a file without a package line is wrong", false},
 		{"loose", Flag, false, "true where the part that all packages share may have no folders", false},
 	},
@@ -43,6 +44,7 @@ func runPackageLine(c *Call) {
 		return
 	}
 	programs := goPackages{Call: c, odd: map[string][]oddPackage{}, all: map[string][]oddPackage{}, names: map[string]string{}}
+	mappings := c.mappings()
 	misfits, of := map[string][]misfit{}, map[string]int{}
 	for _, f := range files {
 		if strings.HasSuffix(f.path, ".go") {
@@ -62,12 +64,19 @@ func runPackageLine(c *Call) {
 		if said == nil {
 			found := path.Ext(f.path) != ".php" || c.refsOf(f.path).Of(refs.Type) != nil // an autoloader looks for types alone
 			if c.flag("needed") && found && len(strings.TrimSpace(string(c.textOf(f.path)))) > 0 {
-				c.report(f.path, 1, 0, &finding.Place{Path: path.Dir(f.path) + "/"}, "it says no package, so it is in the nameless one")
+				c.nameless(f, root)
 			}
 			continue
 		}
+		prefix := fill(c.text("prefix"), f.env, c.env)
+		if c.texts("mapped-by") != nil {
+			// What says a namespace of others is theirs, and only lies here.
+			if root, prefix, ok = mapped(mappings, home); !ok || c.lends(f.path) || firstPart(strings.Trim(said.Name, `\`), `\`) != firstPart(prefix, `\`) {
+				continue
+			}
+		}
 		below := strings.TrimPrefix(strings.TrimPrefix(path.Dir(home), root), "/")
-		if m := c.spelt(f, *said, root, strings.TrimSuffix(below, ".")); m != nil {
+		if m := c.spelt(f, *said, root, prefix, strings.TrimSuffix(below, ".")); m != nil {
 			misfits[path.Dir(f.path)] = append(misfits[path.Dir(f.path)], *m)
 		}
 	}
@@ -76,6 +85,32 @@ func runPackageLine(c *Call) {
 		c.tellMisfits(folder, misfits[folder], of[folder])
 	}
 	programs.tell()
+}
+
+// nameless tells of a file that says no package. What begins with its own text is given the line.
+func (c *Call) nameless(f file, root string) {
+	told := c.report(f.path, 1, 0, &finding.Place{Path: path.Dir(f.path) + "/"}, "it says no package, so it is in the nameless one")
+	name, ending := c.packageBeside(f.path), map[string]string{".kt": "\n\n", ".java": ";\n\n"}[path.Ext(f.path)]
+	if name == "" && !c.flag("loose") && c.text("prefix") == "" {
+		name = strings.ReplaceAll(strings.Trim(strings.TrimPrefix(path.Dir(f.path), root), "/."), "/", ".")
+	}
+	text := strings.TrimLeft(string(c.textOf(f.path)), "\r\n")
+	opens := slices.ContainsFunc([]string{"/", "@file:", "#!"}, func(mark string) bool { return strings.HasPrefix(text, mark) })
+	if c.homeOf(f.path) == f.path && name != "" && ending != "" && !opens {
+		blank := refs.Span{End: int32(len(c.textOf(f.path)) - len(text))}
+		told.Fix = []edit.Edit{c.edit(f.path, blank, "package "+name+ending)}
+	}
+}
+
+// packageBeside gives the package that the other files beside one say, "" where they differ.
+func (c *Call) packageBeside(at string) string {
+	var all []string
+	for _, f := range c.files("files") {
+		if said := c.refsOf(f.path).Package(); f.path != at && path.Dir(f.path) == path.Dir(at) && said != nil {
+			all = append(all, said.Name)
+		}
+	}
+	return only(all, func(string) bool { return true })
 }
 
 // A misfit is a file whose package line does not fit its folder.
@@ -97,13 +132,12 @@ func rootOf(roots []file, at string) (root string, ok bool) {
 }
 
 // spelt compares a package with the folders below the root; nil where they agree.
-func (c *Call) spelt(f file, said refs.Ref, root, below string) *misfit {
+func (c *Call) spelt(f file, said refs.Ref, root, prefix, below string) *misfit {
 	separator := "."
 	if strings.HasSuffix(f.path, ".php") {
 		separator = `\`
 	}
 	want := strings.ReplaceAll(below, "/", separator)
-	prefix := fill(c.text("prefix"), f.env, c.env)
 	if prefix != "" {
 		want = strings.Trim(prefix+separator+want, separator)
 	}
@@ -134,6 +168,9 @@ func (c *Call) tellMisfits(folder string, all []misfit, of int) {
 				continue
 			}
 			f := c.atRef(m.path, m.said, &finding.Place{Path: folder + "/"}, "it says %s, but its folder says %s", m.got, m.want)
+			if f.Home = c.askedBack(m); f.Home != "" {
+				continue
+			}
 			if m.want != "no package" && c.homeOf(m.path) == m.path {
 				f.Fix = []edit.Edit{c.edit(m.path, m.said.Span, m.want)}
 			}
@@ -161,6 +198,58 @@ func (c *Call) belongs(m misfit) bool {
 	here, there := c.Lookup(m.path).Entry, c.Lookup(path.Join(m.home, path.Base(m.path))).Entry
 	return (here == nil || here.CatchAll() || here.OnlyEnding()) && there != nil &&
 		slices.ContainsFunc(there.Spellings, func(s layout.Pattern) bool { return s.Exact == path.Base(m.path) })
+}
+
+// askedBack gives where a file was looked for by its package line, where somebody imports it by
+// that: it was moved, and nothing else was; "" where nobody does.
+func (c *Call) askedBack(m misfit) string {
+	if m.home == "" || c.homeOf(m.path) != m.path {
+		return ""
+	}
+	separator := "."
+	if strings.HasSuffix(m.path, ".php") {
+		separator = `\`
+	}
+	name, to := m.got+separator+names.BeforeDot(path.Base(m.path)), path.Join(m.home, path.Base(m.path))
+	asked := slices.ContainsFunc(c.files("files"), func(f file) bool {
+		return f.path != m.path && slices.ContainsFunc(c.refsOf(f.path).Of(refs.Import), func(r refs.Ref) bool { return strings.Trim(r.Name, `\`) == name })
+	})
+	if n := c.node(m.home); n != nil && n.Folder != nil && n.Folder.Empty() {
+		asked = true // what was in it is gone
+	}
+	if !asked || c.node(to) != nil {
+		return ""
+	}
+	return c.Top.Path() + to
+}
+
+// A mapping is a folder that stands for a namespace.
+type mapping struct{ prefix, root string }
+
+// mappings lists those that a manifest gives.
+func (c *Call) mappings() (all []mapping) {
+	for _, option := range c.texts("mapped-by") {
+		at, above, _ := strings.Cut(option, "#")
+		if n := c.node(at); n == nil || n.Folder != nil {
+			continue
+		}
+		for _, k := range c.refsOf(at).Of(refs.Key) {
+			if prefix, ok := strings.CutPrefix(k.Name, above+"."); ok {
+				all = append(all, mapping{strings.Trim(prefix, `\`), path.Clean(k.Value)})
+			}
+		}
+	}
+	return all
+}
+
+// mapped gives the deepest mapped folder around a file, with the namespace that it stands for.
+func mapped(all []mapping, at string) (root, prefix string, ok bool) {
+	for _, m := range all {
+		if strings.HasPrefix(at, m.root+"/") && (!ok || len(m.root) > len(root)) {
+			root, prefix, ok = m.root, m.prefix, true
+		}
+	}
+	return root, prefix, ok
 }
 
 // importsOf says whether a file imports something of a package.
@@ -193,6 +282,11 @@ func (c *Call) tellDotted(of map[string]int, roots []file) {
 
 // hasEnding says whether a folder holds a file with one of the endings.
 func hasEnding(c *Call, folder string, endings ...string) bool {
+	return hasFile(c, folder, func(name string) bool { return slices.Contains(endings, path.Ext(name)) })
+}
+
+// hasFile says whether a folder holds a file with a name that fits.
+func hasFile(c *Call, folder string, fits func(name string) bool) bool {
 	n := c.node(folder)
-	return n != nil && n.Folder != nil && slices.ContainsFunc(n.Folder.Nodes, func(n tree.Node) bool { return slices.Contains(endings, path.Ext(n.Name)) })
+	return n != nil && n.Folder != nil && slices.ContainsFunc(n.Folder.Nodes, func(n tree.Node) bool { return n.Folder == nil && fits(n.Name) })
 }

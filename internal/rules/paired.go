@@ -37,7 +37,7 @@ var paired = &Rule{
 			}
 			if mirrors := c.mirrorsOf(f); len(mirrors) > 0 {
 				if c.homeOf(f.path) == f.path && !slices.ContainsFunc(mirrors, c.counterpart) {
-					c.report(f.path, 0, 0, &finding.Place{Path: mirrors[0]}, "it has no %s", strings.Join(mirrors, " or "))
+					c.unmirrored(f, mirrors)
 				}
 				continue
 			}
@@ -99,6 +99,48 @@ func (c *Call) counterpart(at string) bool {
 		fits, _ := path.Match(path.Base(at), n.Name)
 		return fits
 	})
+}
+
+// unmirrored tells of a file without its counterpart. Where one beside the place of that has none
+// itself, it likely has the wrong name.
+func (c *Call) unmirrored(f file, mirrors []string) {
+	message, meant, back := "it has no "+strings.Join(mirrors, " or "), "", ""
+	taken := map[string]bool{}
+	for _, o := range c.files("files") {
+		for _, at := range c.mirrorsOf(o) {
+			taken[at] = true
+		}
+	}
+	for _, at := range mirrors {
+		n := c.node(path.Dir(at))
+		stem, open := strings.CutSuffix(at, ".*")
+		if near := c.nearPath(stem, f.path, true); meant == "" && open && near != "" && path.Base(near) == path.Base(stem) {
+			if all := c.Graph.Look().Stemmed(near); len(all) == 1 && !taken[near+".*"] {
+				meant, back = all[0], stem+strings.TrimPrefix(all[0], near)
+				continue
+			}
+		}
+		if n == nil || n.Folder == nil || !open {
+			continue
+		}
+		for _, one := range n.Folder.Nodes {
+			name, ending, _ := strings.Cut(one.Name, ".")
+			if in := path.Join(path.Dir(at), name); one.Folder == nil && !one.Ignored && !strings.HasPrefix(name, "_") && name != "" && !taken[in+".*"] {
+				if meant != "" {
+					meant, back = "", ""
+					break
+				}
+				meant, back = in+"."+ending, stem+"."+ending
+			}
+		}
+	}
+	if meant != "" {
+		message += "; is " + meant + " meant?"
+	}
+	told := c.report(f.path, 0, 0, &finding.Place{Path: mirrors[0]}, "%s", message)
+	if meant != "" {
+		told.Meant, told.Back = c.Top.Path()+meant, c.Top.Path()+back
+	}
 }
 
 // codeOf gives the texts of files without their comments.

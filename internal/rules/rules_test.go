@@ -103,7 +103,7 @@ var cases = []struct {
 	{"two packages in a folder of whichever name", "- {rule: package-line, files: '**/*.go', roots: internal/}",
 		files{"a.go": "package ferry\n", "b.go": "package ferry_test\n", "c_test.go": "package ferry_test\n", "gen.go": "//go:build ignore\n\npackage main\n", "doc.go": "package documentation\n", "lib/x.go": "package tides\n", "lib/y.go": "package tides\n", "lib/z.go": "package berths\n", "cmd/run/main.go": "package main\n\nfunc main() {}\n", "cmd/run/more.go": "package main\n"}, []string{"misdeclared b.go:1", "misdeclared lib/z.go:1"}},
 	{"a package that is not called as it is used", "- {rule: package-line, files: '**/*.go', roots: internal/}",
-		files{"go.mod": "module gannet\n", "a.go": "package a\n\nimport \"gannet/internal/tides\"\n\nvar x = tides.Now() // tide.\n", "internal/tides/t.go": "package tide\n", "b.go": "package a\n\nimport (\n\t\"fmt\"\n\t\"gannet/berths\"\n\t_ \"gannet/crews\"\n\tc \"gannet/crews\"\n)\n\nvar y = pier.Now()\nvar z = c.X\n", "berths/b.go": "package berths\n", "crews/c.go": "package crews\n", "d.go": "package a\n\nimport \"gannet/berths\"\n\nvar e = berths.X\n"}, []string{"dangling a.go:3", "dangling b.go:5"}},
+		files{"go.mod": "module gannet\n", "a.go": "package a\n\nimport \"gannet/internal/tides\"\n\nvar x = tides.Now() // tide.\n", "internal/tides/t.go": "package tide\n", "b.go": "package a\n\nimport (\n\t\"fmt\"\n\t\"gannet/berths\"\n\t_ \"gannet/crews\"\n\tc \"gannet/crews\"\n)\n\nvar y = pier.Now()\nvar z = c.X\n", "berths/b.go": "package berths\n", "crews/c.go": "package crews\n", "d.go": "package a\n\nimport \"gannet/berths\"\n\nvar e = berths.X\n"}, []string{"dangling b.go:5", "misdeclared internal/tides/t.go:1"}},
 	{"a package spelt as one folder", "- {rule: package-line, files: 'src/**/*.kt', roots: src/}",
 		files{"src/example.gannet/A.kt": "package example.gannet\n", "src/example.gannet/tides/B.kt": "package example.gannet.tides\n"}, []string{"misnamed src/example.gannet/"}},
 	{"all files of a folder say another", "- {rule: package-line, files: 'src/**/*.kt', roots: src/}",
@@ -299,7 +299,7 @@ func TestRenamed(t *testing.T) {
 		"- {rule: names-file, files: s.json, keys: main}":                                                                   {files{"s.json": `{"main": "./src/mian.js"}`, "src/main.js": ""}, []string{"1 ./src/main.js"}},
 		"- {rule: names-file, files: w.json, keys: parts}":                                                                  {files{"w.json": `{"parts": ["part/*"]}`, "parts/a/x.js": ""}, []string{"1 parts/"}},
 		"- {rule: dangling}": {files{"a.ts": "import './user/users.module'\nimport './plugin/db.js'\nimport './page'\n", "users/users.module.ts": "", "plugins/db.ts": "", "pages/index.ts": ""}, []string{"1 ./users/users.module", "2 ./plugins/db.js", "3 ./pages"}},
-		"- {rule: names, files: '*.md', by: 'see (\\S+)', to: '{_}.rb'}": {files{"a.md": "see Tide::Tabel\n", "tide/table.rb": ""}, nil},
+		"- {rule: names, files: '*.md', by: 'see (\\S+)', to: '{_}.rb'}": {files{"a.md": "see Tide::Tabel\n", "tide/table.rb": ""}, []string{"1 Tide::Table"}},
 	} {
 		var got []string
 		for _, f := range foundIn(t, rule, c.files) {

@@ -33,7 +33,7 @@ func (c *Call) tellSpaces(roots, files []file) {
 			continue
 		}
 		said := c.refsOf(f.path).Package()
-		if said == nil || !names.Same(before(said.Name), before(s.prefix)) {
+		if said == nil || !names.Same(firstPart(said.Name, "."), firstPart(s.prefix, ".")) {
 			continue
 		}
 		if !slices.Contains(order, s) {
@@ -45,7 +45,11 @@ func (c *Call) tellSpaces(roots, files []file) {
 			s.right++
 			continue
 		}
-		s.wrong = append(s.wrong, misfit{path: f.path, said: *said, got: said.Name, want: want})
+		m := misfit{path: f.path, said: *said, got: said.Name, want: want}
+		if below, ok := strings.CutPrefix(said.Name+".", s.prefix+"."); ok {
+			m.home = path.Join(root, strings.ReplaceAll(strings.Trim(below, "."), ".", "/"))
+		}
+		s.wrong = append(s.wrong, m)
 	}
 	for _, s := range order {
 		if len(s.wrong) > s.right/2 {
@@ -53,13 +57,36 @@ func (c *Call) tellSpaces(roots, files []file) {
 		}
 		for _, m := range s.wrong {
 			told := c.atRef(m.path, m.said, &finding.Place{Path: path.Dir(m.path) + "/"}, "it says %s, but its folder says %s", m.got, m.want)
-			told.Fix = []edit.Edit{c.edit(m.path, m.said.Span, m.want)}
+			if told.Home = c.spaceHome(m, files); told.Home == "" {
+				told.Fix = []edit.Edit{c.edit(m.path, m.said.Span, m.want)}
+			}
 		}
 	}
 }
 
-func before(name string) string {
-	first, _, _ := strings.Cut(name, ".")
+// spaceHome gives where a file lies by its namespace, where others use that, no file there says
+// it and the folder for it is left empty or gone.
+func (c *Call) spaceHome(m misfit, files []file) string {
+	n := c.node(m.home)
+	if m.home == "" || n != nil && (n.Folder == nil || !n.Folder.Empty()) {
+		return ""
+	}
+	used := slices.ContainsFunc(files, func(f file) bool {
+		return f.path != m.path && slices.ContainsFunc(c.refsOf(f.path).Refs, func(r refs.Ref) bool { return r.Kind == refs.Import && r.Name == m.got })
+	})
+	said := slices.ContainsFunc(files, func(f file) bool {
+		p := c.refsOf(f.path).Package()
+		return f.path != m.path && p != nil && p.Name == m.got
+	})
+	if !used || said {
+		return ""
+	}
+	return c.Top.Path() + path.Join(m.home, path.Base(m.path))
+}
+
+// firstPart gives what stands before a separator.
+func firstPart(name, separator string) string {
+	first, _, _ := strings.Cut(name, separator)
 	return first
 }
 

@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"dicaxon/internal/edit"
 	"dicaxon/internal/finding"
 	"dicaxon/internal/lazy"
 	"dicaxon/internal/names"
@@ -58,9 +59,73 @@ func runUndeclared(c *Call) {
 		if near := c.nearModule(name, e.From); near != "" {
 			message += ", and there is no module of that name; did it mean " + near + "?"
 		}
-		c.atRef(e.From, e.Ref, &finding.Place{Path: manifest}, "%s", message).About = name
+		asked := c.misspelt(name, manifest)
+		if asked != nil {
+			message += "; it asks for " + string(asked.Span.In(c.textOf(manifest))) + ", which nothing imports"
+		}
+		own := c.nearOwn(&e, manifest)
+		if own != "" {
+			message += "; did it mean " + own + "?"
+		}
+		f := c.atRef(e.From, e.Ref, &finding.Place{Path: manifest}, "%s", message)
+		if own != "" {
+			f.Fix = []edit.Edit{c.edit(e.From, e.Ref.Span, own)}
+		}
+		if f.About = name; asked != nil {
+			f.Fix = []edit.Edit{c.edit(manifest, asked.Span, name)}
+		}
 		told[key] = len(c.findings)
 	}
+}
+
+// misspelt gives the one dependency of a manifest that has nearly the name of what is imported and
+// not asked for, where nothing imports it; nil where there is none.
+func (c *Call) misspelt(name, manifest string) *refs.Ref {
+	var found *refs.Ref
+	for _, k := range c.refsOf(manifest).Of(refs.Key) {
+		list, asked, _ := strings.Cut(k.Name, ".")
+		if !strings.HasSuffix(strings.ToLower(list), "dependencies") || asked == name || string(k.Span.In(c.textOf(manifest))) != asked || names.Near(asked, name) == names.Apart {
+			continue
+		}
+		used := slices.ContainsFunc(c.Graph.Outside(), func(e refs.Edge) bool { return packageOf(strings.TrimPrefix(e.Ref.Name, "package:")) == asked })
+		if found != nil || used {
+			return nil
+		}
+		found = &k
+	}
+	return found
+}
+
+// nearOwn gives what of the project an import of Go or Dart likely means: the project's own name is
+// a slip away, and the rest leads to something there.
+func (c *Call) nearOwn(e *refs.Edge, manifest string) string {
+	f := c.refsOf(manifest)
+	name, scheme := f.Package(), ""
+	if path.Base(manifest) == "pubspec.yaml" {
+		name, scheme = f.Get("name"), "package:"
+	}
+	if name == nil || path.Base(manifest) != "go.mod" && scheme == "" {
+		return ""
+	}
+	own := strings.Split(name.Name, "/")
+	if scheme != "" {
+		own = []string{name.Value}
+	}
+	written := strings.Split(strings.TrimPrefix(e.Ref.Name, scheme), "/")
+	if len(written) < len(own) || slices.Equal(written[:len(own)], own) {
+		return ""
+	}
+	for i := range own {
+		if written[i] != own[i] && names.Near(written[i], own[i]) == names.Apart {
+			return ""
+		}
+	}
+	try := e.Ref
+	try.Name = scheme + path.Join(append(slices.Clone(own), written[len(own):]...)...)
+	if len(c.Graph.Resolve(e.From, try)) == 0 {
+		return ""
+	}
+	return try.Name
 }
 
 // nearModule gives a module of the project that a Python import may have meant.

@@ -2,6 +2,7 @@ package rules
 
 import (
 	"bytes"
+	"fmt"
 	"strings"
 
 	"dicaxon/internal/finding"
@@ -36,18 +37,26 @@ var valueKeys = &Rule{
 				}
 			}
 		}
-		told := map[string]bool{}
+		seen := map[string]bool{}
 		for _, f := range c.files("files") {
 			text := c.textOf(f.path)
 			for _, by := range c.regexps["by"] {
 				for _, m := range by.Get().FindAllSubmatchIndex(text, -1) {
 					name := strings.Trim(string(text[m[2]:m[3]]), ".")
-					if told[name] || known[name] || c.doesWithout(text, m[0]) || belowLeaf(name, leaves, known) {
+					if seen[name] || known[name] || c.doesWithout(text, m[0]) || belowLeaf(name, leaves, known) {
 						continue
 					}
-					told[name] = true
+					seen[name] = true
 					line, column := refs.Place(text, refs.Span{Start: int32(m[2])})
-					c.report(f.path, line, column, &finding.Place{Path: settings[0].path}, "it asks for %s, which %s does not have", name, settings[0].path).About = name
+					message := fmt.Sprintf("it asks for %s, which %s does not have", name, settings[0].path)
+					near := nearOne(name, leaves)
+					if near != "" {
+						message += "; did it mean " + near + "?"
+					}
+					told := c.report(f.path, line, column, &finding.Place{Path: settings[0].path}, "%s", message)
+					if told.About = name; near != "" {
+						told.Fix = c.wordsAs(f.path, name, near)
+					}
 				}
 			}
 		}

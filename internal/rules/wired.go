@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"dicaxon/internal/edit"
 	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
 	"dicaxon/internal/lazy"
@@ -108,11 +109,24 @@ func (w *wiring) check(unit file, by []file) {
 	case w.flag("imports"):
 		message = "nothing in " + at + " imports it"
 	}
+	wiredIn := cmp.Or(importer, w.firstBy(unit, by))
+	fix := w.mounting(unit, wiredIn)
 	if line := w.line(unit, at, offered); line != "" {
-		message += "; it should say " + line
+		message += "; it should say " + cmp.Or(lastLine(fix), line)
 	}
-	f := w.report(unit.path+folder, 0, 0, &finding.Place{Path: cmp.Or(importer, w.firstBy(unit, by))}, "%s", message)
-	f.Fix = w.mounting(unit, cmp.Or(importer, w.firstBy(unit, by)))
+	w.report(unit.path+folder, 0, 0, &finding.Place{Path: wiredIn}, "%s", message).Fix = fix
+}
+
+// lastLine gives the one line that the last of some edits writes, "" where that is no line.
+func lastLine(all []edit.Edit) string {
+	if len(all) == 0 {
+		return ""
+	}
+	line := strings.Trim(all[len(all)-1].Text, ", \t\n")
+	if strings.Contains(line, "\n") {
+		return ""
+	}
+	return line
 }
 
 // line gives the line that wires a unit, in the words of the project.

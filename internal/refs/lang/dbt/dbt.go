@@ -3,6 +3,7 @@
 package dbt
 
 import (
+	"maps"
 	"path"
 	"slices"
 	"strings"
@@ -129,6 +130,9 @@ func declared(l *lang.Look) declaration {
 		return d
 	})
 }
+
+// Sources lists the tables outside that the project declares, as "source.table".
+func Sources(l *lang.Look) []string { return slices.Sorted(maps.Keys(declared(l).sources)) }
 
 // made says whether the name is one that a template of the project gives: a
 // snapshot block, or an alias.

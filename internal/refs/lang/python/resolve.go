@@ -16,6 +16,9 @@ import (
 // the project, from src/, from the file's own folder and from those around it.
 func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 	module := strings.ReplaceAll(ref.Name, ".", "/")
+	if strings.Contains(ref.Name, "/") {
+		return lang.Answer{} // a module has no such name
+	}
 	if ref.Relative > 0 {
 		dir := path.Dir(from)
 		for range ref.Relative - 1 {
