@@ -42,7 +42,7 @@ func Split(all []Finding) (told, ended []Finding) {
 	}
 	for i := range all {
 		// Where a rule knows what an unknown file is, that says more.
-		if f := &all[i]; f.Rule != "" && (f.Home != "" || f.Kind == Exposed && f.Line == 0) {
+		if f := &all[i]; f.Rule != "" && (f.Kind == Misdeclared || f.Kind == Dangling && f.Level == Error || f.Home != "" || f.Kind == Exposed && f.Line == 0) {
 			leave[f.Path] = true
 			open[f.Path] = f.Kind == Exposed
 		}
@@ -63,6 +63,9 @@ func Split(all []Finding) (told, ended []Finding) {
 			again := credentials[at]
 			credentials[at] = true
 			return again || within(open, f.Path)
+		}
+		if f.Kind == Disagrees && f.Other != nil && open[f.Other.Path] {
+			return true // it is to go
 		}
 		return (misled[f.Path] || back[f.Path]) && f.Kind == Unwired || ends(made, moved, &f) || f.Kind == Disagrees && f.Line == 0 && unknown[f.Path]
 	}

@@ -28,7 +28,7 @@ func (h *History) Gone(now *tree.Repository) (map[string]string, error) {
 		if !ok || f.mode == filemode.Submodule || f.mode == filemode.Symlink || f.left {
 			return
 		}
-		if now.Top.At(at) == nil {
+		if now.Top.At(at) == nil && !unseen(now, at) {
 			gone[at] = f.id
 		}
 	}
@@ -56,6 +56,17 @@ func (h *History) Gone(now *tree.Repository) (map[string]string, error) {
 		return nil, nil
 	}
 	return follow(gone, known, now), nil
+}
+
+// unseen says whether a path lies in a folder that nobody looked into, such as one that an ignore
+// file names: git may have what is there all the same.
+func unseen(now *tree.Repository, at string) bool {
+	for dir := path.Dir(at); dir != "."; dir = path.Dir(dir) {
+		if n := now.Top.At(dir); n != nil {
+			return n.Ignored || n.Folder != nil && n.Folder.Unread
+		}
+	}
+	return false
 }
 
 // isTree says whether a commit is known to have a tree.

@@ -168,4 +168,10 @@ func TestGone(t *testing.T) {
 	if got, err := h.Gone(read()); err != nil || len(got) > 0 {
 		t.Errorf("once it is committed: %v %v", got, err)
 	}
+	treetest.Add(t, root, map[string]string{".gitignore": "out/\n", "out/kept.txt": "six\n"})
+	git(t, root, "add", "--force", "--all")
+	git(t, root, "commit", "--quiet", "-m", "three")
+	if got, err := h.Gone(read()); err != nil || len(got) > 0 {
+		t.Errorf("in a folder that an ignore file names: %v %v", got, err)
+	}
 }

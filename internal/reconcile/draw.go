@@ -38,7 +38,11 @@ func (r *reconciler) draw() {
 		} else if g, ok := wanted[f.Nodes[i].Name]; ok && r.Gaps[g].Folder != f && (r.Place(f, i).State == placement.Free || r.single(f.Nodes[i].Name, r.Gaps[g].Entry) || r.waitedFor(&s, g)) {
 			found[g] = append(found[g], s)
 		} else if narrow != nil {
-			narrow.All(f.Nodes[i].Name, false, func(*layout.Entry) { all = append(all, s) })
+			name, waits := f.Nodes[i].Name, false
+			narrow.All(name, false, func(e *layout.Entry) { waits = waits || r.fitsGap(e, name) })
+			if waits {
+				all = append(all, s)
+			}
 		}
 	})
 	for i := range r.Gaps {
@@ -140,6 +144,15 @@ func (r *reconciler) narrow() *layout.Index {
 		return nil
 	}
 	return layout.NewIndex(all)
+}
+
+// fitsGap says whether a name is one that the entry has in a folder that is wanted and absent:
+// that of its own unit, where the name tells one.
+func (r *reconciler) fitsGap(e *layout.Entry, name string) bool {
+	return slices.ContainsFunc(r.Gaps, func(g placement.Gap) bool {
+		_, _, fits := e.Match(name, g.Env)
+		return g.Entry == e.Parent && fits
+	})
 }
 
 // lacking counts the places that wait for something of that name.

@@ -179,6 +179,9 @@ func (r *reconciler) elsewhere(all []home, s *stray) []home {
 		if e.Need.Banned() || e.MadeBy != "" || here.State == placement.Placed && e.Parent == here.Entry && !e.Deep && !r.ofOther(s.Folder, n.Name, e) {
 			return
 		}
+		if s.drawn && !s.other && r.Place(s.Folder, s.Index).Entry == e {
+			return // it has that place already, if in another unit
+		}
 		evidence := r.evidence(s, e)
 		if evidence == None || banned && evidence == EndingOnly || s.drawn && evidence == EndingOnly {
 			return

@@ -1,6 +1,7 @@
 package rules
 
 import (
+	"bytes"
 	"path"
 	"slices"
 	"strings"
@@ -15,7 +16,7 @@ import (
 
 var className = &Rule{
 	Name: "class-name", Kind: finding.Misdeclared, Level: finding.Error,
-	Doc: "A file declares the class that its loader looks for by the file's name: PHP, Java and Ruby.",
+	Doc: "A file declares the class that its loader looks for by the file's name: PHP, Java and Ruby; one of C# the type that others of its namespace use by that name.",
 	Example: `- rule: class-name
   files: "app/**/*.rb"
   roots: ["app/models/", "app/controllers/"]`,
@@ -53,7 +54,34 @@ func runClassName(c *Call) {
 			}
 		case ".rb":
 			c.constantOf(f)
+		case ".cs":
+			c.typeOf(f, stem)
 		}
+	}
+}
+
+// typeOf tells of the one type of a C# file that has another name than the file, where others of
+// its namespace use the name of the file and none of them declares it.
+func (c *Call) typeOf(f file, stem string) {
+	said := c.refsOf(f.path)
+	all, space := said.Of(refs.Type), said.Package()
+	if len(all) != 1 || space == nil || all[0].Name == stem || bytes.Contains(c.textOf(f.path), []byte("partial ")) {
+		return
+	}
+	used := false
+	for _, o := range c.files("files") {
+		other := c.refsOf(o.path)
+		if o.path == f.path || other.Package() == nil || other.Package().Name != space.Name {
+			continue
+		}
+		if slices.ContainsFunc(other.Of(refs.Type), func(t refs.Ref) bool { return t.Name == stem }) {
+			return
+		}
+		used = used || lang.HasWord(refs.Code(o.path, c.textOf(o.path)), stem)
+	}
+	if used {
+		told := c.report(f.path, all[0].Line, all[0].Column, nil, "it declares %s, but its name says %s, and so do those that use it", all[0].Name, stem)
+		told.Fix = c.wordsAs(f.path, all[0].Name, stem)
 	}
 }
 

@@ -73,8 +73,20 @@ func runDangling(c *Call) {
 		}
 		causes[key].edges = append(causes[key].edges, e)
 	}
+	moved := map[string]string{}
+	for _, b := range causes {
+		if to := c.backTo(b, &b.edges[0]); to != "" {
+			moved[strings.TrimPrefix(b.path, c.Top.Path())] = strings.TrimPrefix(to, c.Top.Path())
+		}
+	}
 	for _, key := range order {
-		c.tellBroken(causes[key])
+		// What a file names that was moved is there once it is back.
+		b := causes[key]
+		if b.edges = slices.DeleteFunc(b.edges, func(e refs.Edge) bool {
+			return moved[e.From] != "" && len(c.Graph.Resolve(moved[e.From], e.Ref)) > 0
+		}); len(b.edges) > 0 {
+			c.tellBroken(b)
+		}
 	}
 }
 
@@ -123,7 +135,10 @@ func (c *Call) tellBroken(b *broken) {
 		}
 	}
 	f.More = len(f.Also)
-	f.Back = c.backTo(b, &first)
+	if f.Back = c.backTo(b, &first); f.Back != "" && c.belongsBack(b.path, f.Back) {
+		c.sendBack(f, b)
+		return
+	}
 	if len(b.meant) == 1 && (b.near || !manifest.Is(path.Base(first.Sought[0]))) { // each part has a manifest of that name
 		f.Fix = c.mended(b.edges, b.meant[0])
 	}
@@ -137,6 +152,9 @@ func (c *Call) backTo(b *broken, first *refs.Edge) string {
 		return ""
 	}
 	for _, at := range first.Sought {
+		if path.Ext(at) != path.Ext(meant) && strings.TrimSuffix(at, path.Ext(at)) == strings.TrimSuffix(at, path.Base(at))+names.BeforeDot(path.Base(meant)) && slices.Contains(compiledTo, path.Ext(at)) {
+			at = path.Join(path.Dir(at), path.Base(meant))
+		}
 		if path.Ext(first.From) == ".go" && path.Ext(meant) == ".go" { // a package is a folder
 			at = path.Join(at, path.Base(meant))
 		}
@@ -145,6 +163,36 @@ func (c *Call) backTo(b *broken, first *refs.Edge) string {
 		}
 	}
 	return ""
+}
+
+// belongsBack says whether a file is, by the layout, what it has where others look for the file,
+// and nothing of its own where it lies.
+func (c *Call) belongsBack(from, to string) bool {
+	text := c.textOf(strings.TrimPrefix(from, c.Top.Path()))
+	special := func(at string) bool {
+		e := c.Lookup(strings.TrimPrefix(at, c.Top.Path())).Entry
+		if e == nil || e.Parent == nil {
+			return false
+		}
+		if e.Shows != nil && e.Unit == "" {
+			return e.ShownIn(text)
+		}
+		return e.Unit != "" || !e.CatchAll() && !e.OnlyEnding()
+	}
+	in := path.Dir(to)
+	return c.isFolder(strings.TrimPrefix(in, c.Top.Path())) && !strings.HasPrefix(from, in+"/") && special(to) && !special(from)
+}
+
+// sendBack makes of what is told of a reference what is told of the file that it means.
+func (c *Call) sendBack(f *finding.Finding, b *broken) {
+	more := ""
+	if n := len(b.edges) - 1; n > 0 {
+		more = fmt.Sprintf(", and %d more,", n)
+	}
+	f.Kind, f.Path, f.Home = finding.Misplaced, b.path, f.Back
+	f.Message = fmt.Sprintf("it belongs in %s/: %s:%d%s looks for it there", path.Dir(f.Back), c.Top.Path()+b.edges[0].From, f.Line, more)
+	f.Other = &finding.Place{Path: c.Top.Path() + b.edges[0].From, Line: f.Line}
+	f.Line, f.Column = 0, 0
 }
 
 // onlyCase says whether what a reference names is there but for the case of its letters:

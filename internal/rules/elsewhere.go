@@ -15,6 +15,9 @@ import (
 func (c *Call) sameName(at, from string) []string {
 	base := path.Base(at)
 	stem, whole := names.BeforeDot(base), c.ending(base) != ""
+	if ending := path.Ext(base); whole && slices.Contains(compiledTo, ending) && kin(path.Ext(from), ".ts") {
+		base, whole = strings.TrimSuffix(base, ending), false // it may be written in TypeScript
+	}
 	look := c.Graph.Look()
 	var all []string
 	switch {
@@ -56,6 +59,9 @@ func (c *Call) sameName(at, from string) []string {
 	}
 	return all
 }
+
+// compiledTo are endings of what compilers write, by which sources name each other.
+var compiledTo = []string{".js", ".mjs", ".cjs", ".jsx"}
 
 // loosePackage gives the one file of Go that says that it is of a package, in a folder that has
 // another name and that nobody imports.

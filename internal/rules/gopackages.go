@@ -83,6 +83,9 @@ func (c *goPackages) tell() {
 		if len(files) == 0 {
 			continue
 		}
+		if c.testsElsewhere(folder, files) {
+			continue
+		}
 		if _, spelt := rootOf(c.files("roots"), folder+"/x"); !spelt || imported()[folder] {
 			continue
 		}
@@ -227,6 +230,24 @@ func (c *goPackages) homeByPackage(o oddPackage) (home string) {
 		}
 	}
 	return home
+}
+
+// testsElsewhere tells of tests of a package from inside it that lie alone in another folder: there
+// they are a package of their own.
+func (c *goPackages) testsElsewhere(folder string, files []oddPackage) bool {
+	told := false
+	for _, o := range files {
+		if len(files) < len(c.all[folder]) || !strings.HasSuffix(o.path, "_test.go") || strings.HasSuffix(o.said.Name, "_test") {
+			return told
+		}
+		home := c.homeByPackage(o)
+		in := path.Dir(strings.TrimPrefix(home, c.Top.Path()))
+		if home != "" && slices.ContainsFunc(c.all[in], func(o oddPackage) bool { return !strings.HasSuffix(o.path, "_test.go") }) {
+			f := c.atRef(o.path, o.said, &finding.Place{Path: in + "/"}, "it says package %s, which lies in %s/", o.said.Name, in)
+			f.Home, f.Level, told = home, max(f.Level, finding.Warning), true
+		}
+	}
+	return told
 }
 
 // imports gives what the files of Go import, by the ends of the paths: a folder is

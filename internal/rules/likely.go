@@ -115,8 +115,11 @@ func (c *Call) asWritten(e *refs.Edge, at string) string {
 		if !strings.HasPrefix(at, ".") {
 			at = "./" + at
 		}
-		if c.ending(e.Ref.Name) == "" {
+		switch written := c.ending(e.Ref.Name); {
+		case written == "":
 			at = strings.TrimSuffix(at, c.ending(at))
+		case slices.Contains(compiledTo, written) && strings.Contains(path.Ext(at), "ts"):
+			at = strings.TrimSuffix(at, path.Ext(at)) + written // of what it is compiled to
 		}
 	}
 	return at

@@ -1,6 +1,7 @@
 package rules
 
 import (
+	"bytes"
 	"path"
 	"slices"
 	"strings"
@@ -22,8 +23,10 @@ func (w *wiring) mounting(unit file, at string) []edit.Edit {
 	if path.Ext(at) == ".html" {
 		return w.loaded(unit, at)
 	}
-	if all := w.repeated(unit, at, w.ownStem); len(all) > 0 {
-		return all
+	for _, called := range []func(file) string{w.offeredAlone, w.ownStem} {
+		if all := w.repeated(unit, at, called); len(all) > 0 {
+			return all
+		}
 	}
 	if len(w.unitNames(unit)) > 1 {
 		return w.byAllNames(unit, at)
@@ -71,6 +74,14 @@ func (w *wiring) repeated(unit file, at string, called func(file) string) (all [
 	return all
 }
 
+// offeredAlone gives what a unit calls what it offers, where the layout goes by that.
+func (w *wiring) offeredAlone(unit file) string {
+	if !slices.ContainsFunc(w.texts("or"), func(mark string) bool { return strings.Contains(mark, "<offers>") }) {
+		return ""
+	}
+	return w.offered(unit)
+}
+
 // ownStem gives the name of a unit's file without its ending, where no other is called so and
 // it says more than the unit's name.
 func (w *wiring) ownStem(unit file) string {
@@ -86,6 +97,10 @@ func (w *wiring) ownStem(unit file) string {
 func (w *wiring) byAllNames(unit file, at string) []edit.Edit {
 	text, own := w.textOf(at), w.unitNames(unit)
 	code := refs.Code(at, text)
+	imports := map[int]bool{} // which mount nothing
+	for _, r := range w.refsOf(at).Of(refs.Import) {
+		imports[bytes.LastIndexByte(code[:r.Span.Start], '\n')+1] = true
+	}
 	var line string
 	end := 0
 	for _, other := range w.files("files") {
@@ -103,7 +118,7 @@ func (w *wiring) byAllNames(unit file, at string) []edit.Edit {
 				}
 				one = replaced(one, theirs[i], own[i])
 			}
-			if one != "" && stop > end && stop < len(text) {
+			if one != "" && !imports[start] && stop > end && stop < len(text) {
 				line, end = one, stop
 			}
 			start = stop + 1

@@ -2,6 +2,7 @@ package rules
 
 import (
 	"cmp"
+	"fmt"
 	"maps"
 	"path"
 	"slices"
@@ -81,9 +82,11 @@ func runPackageLine(c *Call) {
 		}
 	}
 	c.tellDotted(of, roots)
+	from := len(c.findings)
 	for _, folder := range slices.Sorted(maps.Keys(misfits)) {
 		c.tellMisfits(folder, misfits[folder], of[folder])
 	}
+	c.oneFolder(from)
 	programs.tell()
 }
 
@@ -187,6 +190,57 @@ func (c *Call) tellMisfits(folder string, all []misfit, of int) {
 	if first.home != "" && c.node(first.home) == nil && c.importsOf(first.got) {
 		f.Kind, f.Home, f.Fix = finding.Misnamed, c.Top.Path()+first.home+"/", nil
 	}
+}
+
+// oneFolder puts findings from one on together whose folders all lie in one that has the wrong
+// name: it is that one cause.
+func (c *Call) oneFolder(from int) {
+	type renaming struct{ path, home string }
+	groups := map[renaming][]int{}
+	for i := from; i < len(c.findings); i++ {
+		f := &c.findings[i]
+		if f.Kind != finding.Misnamed || f.Rule != c.rule.Name {
+			continue
+		}
+		a, b := strings.TrimSuffix(f.Path, "/"), strings.TrimSuffix(f.Home, "/")
+		for path.Base(a) == path.Base(b) && a != b && strings.Contains(a, "/") && strings.Contains(b, "/") {
+			a, b = path.Dir(a), path.Dir(b)
+		}
+		if a+"/" != f.Path {
+			groups[renaming{a, b}] = append(groups[renaming{a, b}], i)
+		}
+	}
+	drop := map[int]bool{}
+	for r, all := range groups {
+		n := c.node(strings.TrimPrefix(r.path, c.Top.Path()))
+		if len(all) < 2 || n == nil || n.Folder == nil || c.node(strings.TrimPrefix(r.home, c.Top.Path())) != nil || folders(n.Folder) > len(all) {
+			continue
+		}
+		first := &c.findings[all[0]]
+		for _, i := range all[1:] {
+			first.Also = append(first.Also, c.findings[i].Also...)
+			drop[i] = true
+		}
+		first.Path, first.Home = r.path+"/", r.home+"/"
+		first.Message = fmt.Sprintf("what is below says that it is in %s", path.Base(r.home))
+	}
+	kept := c.findings[:from]
+	for i := from; i < len(c.findings); i++ {
+		if !drop[i] {
+			kept = append(kept, c.findings[i])
+		}
+	}
+	c.findings = kept
+}
+
+// folders counts the folders in one.
+func folders(f *tree.Folder) (n int) {
+	for i := range f.Nodes {
+		if f.Nodes[i].Folder != nil && !f.Nodes[i].Ignored {
+			n++
+		}
+	}
+	return n
 }
 
 // belongs says whether a file belongs where its package line says: a folder that is

@@ -26,7 +26,7 @@ var wired = &Rule{
 		{"files", Paths, true, "what must be wired", false},
 		{"by", Paths, true, "the files of which one must do it", false},
 		{"line", Text, false, "the line that does it", false},
-		{"or", Texts, false, "other texts that show that it is done; `<self>` is the name of the file without its ending", false},
+		{"or", Texts, false, "other texts that show that it is done; `<self>` is the name of the file without its ending, `<offers>` what it offers", false},
 		{"imports", Flag, false, "true where an import of it is enough", false},
 		{"where", Regexps, false, "only what has this text", false},
 		{"unless", Regexps, false, "not what has this text", false},
@@ -46,7 +46,7 @@ func runWired(c *Call) {
 		w.called[path.Base(unit.path)]++
 	}
 	for _, unit := range units {
-		if noUnit(unit.path) && !c.isFolder(unit.path) || !c.saysSo(unit.path) {
+		if noUnit(unit.path) && !c.isFolder(unit.path) || !c.saysSo(unit.path) || c.standsForAll(unit) {
 			continue
 		}
 		all := by
@@ -59,6 +59,13 @@ func runWired(c *Call) {
 			w.check(unit, all)
 		}
 	}
+}
+
+// standsForAll says whether a file stands for the folder of units that it lies in, and is none.
+func (c *Call) standsForAll(unit file) bool {
+	segments := unit.pattern.Segments()
+	return len(segments) > 1 && refs.IsIndex(path.Base(unit.path)) && c.depthOf(unit) == 1 && segments[len(segments)-1] != nil && segments[len(segments)-1].Exact == "" &&
+		segments[len(segments)-2] != nil && len(segments[len(segments)-2].Captures()) == 0
 }
 
 // noUnit says whether a file is a test, or declares types alone.
@@ -294,6 +301,9 @@ func (w *wiring) wires(at string, unit file, offered string) (imports, done bool
 	var self *layout.Env
 	if name := path.Base(unit.path); w.called[name] == 1 { // one that several have says nothing
 		self = self.Bind("self", names.BeforeDot(name))
+	}
+	if offered != "" {
+		self = self.Bind("offers", offered)
 	}
 	for _, mark := range append([]string{w.text("line")}, w.texts("or")...) {
 		if mark = squeezed(fill(mark, unit.env, w.env, self)); mark != "" && mentions(by.code, mark) {
