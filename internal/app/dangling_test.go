@@ -92,7 +92,9 @@ func danglingAt(t *testing.T, files map[string]string) []string {
 	for _, p := range r.Projects {
 		for _, f := range p.Findings {
 			all = append(all, fmt.Sprintf("%s:%d", f.Path, f.Line))
-			if f.Kind != finding.Dangling || f.Message == "" {
+			if f.Kind == finding.Misplaced && f.Other != nil { // it is told where it lies
+				all = append(all, fmt.Sprintf("%s:%d", f.Other.Path, f.Other.Line))
+			} else if f.Kind != finding.Dangling || f.Message == "" {
 				t.Errorf("%+v", f)
 			}
 			for _, also := range f.Also {
@@ -252,7 +254,7 @@ func tellsMoved(t *testing.T, root string, options app.Options, e refs.Edge) boo
 		t.Fatal(err)
 	}
 	return slices.ContainsFunc(r.Projects[0].Findings, func(f finding.Finding) bool {
-		return f.Path == to && (f.Line == e.Ref.Line && f.Kind == finding.Dangling || f.Home == e.From) || slices.Contains(f.Also, to)
+		return f.Path == to && (f.Line == e.Ref.Line && f.Kind == finding.Dangling || f.Home == e.From) || f.Meant == to && f.Back == e.From || slices.Contains(f.Also, to)
 	})
 }
 

@@ -89,6 +89,8 @@ type Finding struct {
 	// Back is where the file that was meant would be found as it is named, where nobody names it
 	// as it lies; "" otherwise.
 	Back string `json:"-"`
+	// OfMove says that it ends where the file goes back to where others look for it.
+	OfMove bool `json:"-"`
 	// Likely says that no more than likelihood speaks for the home.
 	Likely bool `json:"-"`
 	// IfIdle says that the home is certain where nothing names the file as it lies.

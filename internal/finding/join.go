@@ -47,14 +47,15 @@ func Split(all []Finding) (told, ended []Finding) {
 			open[f.Path] = f.Kind == Exposed
 		}
 	}
-	back := map[string]bool{}
+	back, linked := map[string]bool{}, map[string]bool{}
 	for i := range all {
+		linked[all[i].Path+" "+all[i].Meant] = all[i].Kind == Dangling && all[i].Meant != ""
 		back[all[i].Meant] = back[all[i].Meant] || all[i].Back != ""
 	}
 	credentials := map[string]bool{}
 	drop := func(f Finding) bool {
 		if f.Rule == "" {
-			return f.Kind == Extra && leave[f.Path] || f.Kind == Empty && holds(made, strings.TrimSuffix(f.Path, "/"))
+			return f.Kind == Extra && (leave[f.Path] || holdsOne(back, f.Path)) || f.Kind == Empty && holds(made, strings.TrimSuffix(f.Path, "/"))
 		}
 		if f.Kind == Exposed && f.Line > 0 {
 			// Once the file is no longer seen, neither is the credential in it; and one
@@ -64,13 +65,25 @@ func Split(all []Finding) (told, ended []Finding) {
 			credentials[at] = true
 			return again || within(open, f.Path)
 		}
-		if f.Kind == Disagrees && f.Other != nil && open[f.Other.Path] {
-			return true // it is to go
+		if f.Kind == Disagrees && f.Other != nil && (open[f.Other.Path] || linked[f.Other.Path+" "+f.About]) {
+			return true // it is to go, or what is asked for there only has a wrong name
 		}
 		return (misled[f.Path] || back[f.Path]) && f.Kind == Unwired || ends(made, moved, &f) || f.Kind == Disagrees && f.Line == 0 && unknown[f.Path]
 	}
+	astray := map[string]bool{}
+	for i := range all {
+		if drop(all[i]) {
+			continue
+		}
+		if f := &all[i]; f.Kind == Misplaced || f.Kind == Misdeclared && f.Home != "" {
+			astray[f.Path] = true
+		} else if f.Back != "" {
+			astray[f.Meant] = true
+		}
+	}
+	clear(credentials)
 	for _, f := range all {
-		if drop(f) {
+		if drop(f) || f.OfMove && astray[f.Path] {
 			ended = append(ended, f)
 		} else {
 			told = append(told, f)
@@ -152,22 +165,50 @@ func homedOnce(all []Finding) []Finding {
 	})
 }
 
-// goneBack gives files that are looked for below where they belong that home.
+// LookedFor says that a file belongs where a line of another looks for it, with how many more do.
+func LookedFor(home, by string, line int, more string) string {
+	in := path.Dir(home) + "/"
+	if in == "./" {
+		in = "the top folder"
+	}
+	return fmt.Sprintf("it belongs in %s: %s:%d%s looks for it there", in, by, line, more)
+}
+
+// goneBack gives files that are looked for below where they belong that home, and those of which
+// nothing is known where they lie the one that they are looked for at.
 func goneBack(all []Finding) []Finding {
-	back := map[string]string{}
+	back := map[string]*Finding{}
 	for i := range all {
 		if f := &all[i]; f.Back != "" {
-			back[f.Meant] = f.Back
+			back[f.Meant] = f
 		}
 	}
 	if len(back) == 0 {
 		return all
 	}
 	all = slices.Clone(all)
+	homes := map[string]*Finding{}
+	for _, by := range back {
+		homes[by.Back] = by
+	}
 	for i := range all {
 		f := &all[i]
-		if to := back[f.Path]; to != "" && f.Rule == "" && f.Kind == Misplaced && strings.HasPrefix(to, path.Dir(f.Home)+"/") {
-			f.Home = to
+		by := back[f.Path]
+		if wanted := homes[f.Path]; wanted != nil && f.Kind == Missing && f.Rule == "" && f.More == 0 {
+			f.Kind, f.Path, f.Home = Misplaced, wanted.Meant, f.Path
+			f.Message = LookedFor(f.Home, wanted.Path, wanted.Line, "")
+			f.Other = &Place{Path: wanted.Path, Line: wanted.Line}
+			continue
+		}
+		switch {
+		case by == nil || f.Rule != "":
+		case f.Kind == Misplaced && strings.HasPrefix(by.Back, path.Dir(f.Home)+"/"):
+			f.Home = by.Back
+		case f.Kind == Extra && by.Kind == Dangling && len(f.Also) == 0: // nothing is known of it here
+			f.Kind, f.Level, f.Home = Misplaced, min(f.Level, Warning), by.Back
+			f.Message = LookedFor(by.Back, by.Path, by.Line, "")
+			f.Other = &Place{Path: by.Path, Line: by.Line}
+			by.Sought = append(slices.Clone(by.Sought), by.Back)
 		}
 	}
 	return all
@@ -203,6 +244,16 @@ func fitsOne(paths map[string]bool, pattern string) bool {
 func holds(paths map[string]bool, folder string) bool {
 	for path, made := range paths {
 		if made && strings.HasPrefix(path, folder+"/") {
+			return true
+		}
+	}
+	return false
+}
+
+// holdsOne says whether one of the paths lies right in a folder, given with its slash.
+func holdsOne(paths map[string]bool, folder string) bool {
+	for at, is := range paths {
+		if is && path.Dir(at)+"/" == folder {
 			return true
 		}
 	}

@@ -73,21 +73,48 @@ func runDangling(c *Call) {
 		}
 		causes[key].edges = append(causes[key].edges, e)
 	}
+	moved := c.movedBy(causes)
+	for _, key := range order {
+		// What a file names that was moved is there once it is back.
+		b, own := causes[key], &broken{}
+		*own = *b
+		own.edges = nil
+		b.edges = slices.DeleteFunc(b.edges, func(e refs.Edge) bool {
+			back := moved[e.From] != "" && len(c.Graph.Resolve(moved[e.From], e.Ref)) > 0
+			if back {
+				own.edges = append(own.edges, e)
+			}
+			return back
+		})
+		if len(b.edges) > 0 {
+			c.tellBroken(b)
+		}
+		if n := len(c.findings); len(own.edges) > 0 {
+			c.tellBroken(own)
+			for i := n; i < len(c.findings); i++ {
+				c.findings[i].OfMove = true
+			}
+		}
+	}
+}
+
+// movedBy gives the files that were moved, and where others look for them. Who looks was not
+// moved: of two that look for each other nobody can tell which was.
+func (c *Call) movedBy(causes map[string]*broken) map[string]string {
 	moved := map[string]string{}
 	for _, b := range causes {
 		if to := c.backTo(b, &b.edges[0]); to != "" {
 			moved[strings.TrimPrefix(b.path, c.Top.Path())] = strings.TrimPrefix(to, c.Top.Path())
 		}
 	}
-	for _, key := range order {
-		// What a file names that was moved is there once it is back.
-		b := causes[key]
-		if b.edges = slices.DeleteFunc(b.edges, func(e refs.Edge) bool {
-			return moved[e.From] != "" && len(c.Graph.Resolve(moved[e.From], e.Ref)) > 0
-		}); len(b.edges) > 0 {
-			c.tellBroken(b)
+	sure := map[string]string{}
+	for _, b := range causes {
+		at := strings.TrimPrefix(b.path, c.Top.Path())
+		if moved[at] != "" && slices.ContainsFunc(b.edges, func(e refs.Edge) bool { return moved[e.From] == "" }) {
+			sure[at] = moved[at]
 		}
 	}
+	return sure
 }
 
 func hasLetters(name string) bool { return strings.Trim(name, "./") != "" }
@@ -190,7 +217,7 @@ func (c *Call) sendBack(f *finding.Finding, b *broken) {
 		more = fmt.Sprintf(", and %d more,", n)
 	}
 	f.Kind, f.Path, f.Home = finding.Misplaced, b.path, f.Back
-	f.Message = fmt.Sprintf("it belongs in %s/: %s:%d%s looks for it there", path.Dir(f.Back), c.Top.Path()+b.edges[0].From, f.Line, more)
+	f.Message = finding.LookedFor(f.Back, c.Top.Path()+b.edges[0].From, f.Line, more)
 	f.Other = &finding.Place{Path: c.Top.Path() + b.edges[0].From, Line: f.Line}
 	f.Line, f.Column = 0, 0
 }

@@ -196,6 +196,23 @@ func (c *Call) nearFirst(at, from string, loose bool) string {
 	return ""
 }
 
+// nearUnder is nearPath for a path below any folder of its first name.
+func (c *Call) nearUnder(at, from string, anywhere bool) (found string) {
+	first, rest, deeper := strings.Cut(at, "/")
+	if !anywhere || !deeper {
+		return ""
+	}
+	for _, folder := range c.Graph.Look().FoldersEnding(first) {
+		if near := c.nearPath(folder+"/"+rest, from, true); near != "" {
+			if found != "" {
+				return ""
+			}
+			found = near
+		}
+	}
+	return found
+}
+
 // nearBelow gives the one file of nearly the name of a path that lies in a folder of the
 // path's folders, wherever that is; of a path without folders only where any folder does. ""
 // where there is none, or several.

@@ -32,6 +32,7 @@ var lookedUp = &Rule{
 		{"defined-keys", Texts, false, "the keys of settings whose values are names that are defined", false},
 		{"in", Paths, false, "the files that define names; those that hold them, if left out", true},
 		{"beside", Flag, false, "true where only files of the same folder define what one names", false},
+		{"loosely", Flag, false, "true where a definition may separate its words otherwise than the name", false},
 		{"owner", Regexps, false, "finds the name of a group of definitions in a file: a name with a dot is one of a group that is there", false},
 		{"except", Regexps, false, "names that stand for something else", false},
 		{"near-only", Flag, false, "true where an absent thing is wrong only if one of nearly its name is there", false},
@@ -50,7 +51,7 @@ func runNames(c *Call) {
 		return
 	}
 	known := c.definers()
-	told := map[string]bool{}
+	told, causes := map[string]bool{}, map[string]int{}
 	for _, s := range all {
 		if told[s.file.path+"\x00"+s.name] || slices.ContainsFunc(c.regexps["except"], func(re *lazy.Regexp) bool { return re.MatchString(s.name) }) {
 			continue
@@ -61,6 +62,18 @@ func runNames(c *Call) {
 			continue
 		}
 		told[s.file.path+"\x00"+s.name] = true
+		cause := causeOf(s, sought, meant, definitions)
+		if k := causes[cause]; k > 0 && cause != "" {
+			f := &c.findings[k-1]
+			if also := c.Top.Path() + s.file.path; also != f.Path && !slices.Contains(f.Also, also) {
+				f.Also = append(f.Also, also)
+			} else {
+				f.Also = append(f.Also, s.name)
+			}
+			f.More = len(f.Also)
+			f.Fix = append(f.Fix, c.renamed(all, s, sought, meant, definitions)...)
+			continue
+		}
 		message := fmt.Sprintf("it names %s, which is not there", cmp.Or(s.written, s.name))
 		if len(sought) > 0 {
 			message = fmt.Sprintf("it names %s, and there is no %s", cmp.Or(s.written, s.name), sought[0])
@@ -70,6 +83,7 @@ func runNames(c *Call) {
 		}
 		line, column := refs.Place(c.textOf(s.file.path), s.at)
 		f := c.report(s.file.path, line, column, nil, "%s", message)
+		causes[cause] = len(c.findings)
 		f.About, f.Fix = s.name, c.renamed(all, s, sought, meant, definitions)
 		if meant != "" && len(sought) > 0 {
 			f.Meant = c.Top.Path() + meant
@@ -87,10 +101,37 @@ func runNames(c *Call) {
 	}
 }
 
+// causeOf tells names apart by why they lead nowhere: a group that has another name, or a folder
+// that has one; "" for none that several may share.
+func causeOf(s spoken, sought []string, meant string, known *definitions) string {
+	if known != nil {
+		owner, last, grouped := cutLast(s.name, '.')
+		near, nearLast, _ := cutLast(meant, '.')
+		if grouped && near != owner && nearLast == last {
+			return owner + " " + near
+		}
+		return ""
+	}
+	if len(sought) == 0 || meant == "" || path.Base(meant) != path.Base(sought[0]) {
+		return ""
+	}
+	return path.Dir(sought[0]) + " " + path.Dir(meant)
+}
+
+// cutLast cuts a text at the last of a separator.
+func cutLast(text string, separator byte) (before, after string, found bool) {
+	i := strings.LastIndexByte(text, separator)
+	if i < 0 {
+		return "", text, false
+	}
+	return text[:i], text[i+1:], true
+}
+
 // definitions are the names that files define, with the groups that they are in.
 type definitions struct {
 	names, owners []string
-	files         int // how many may define one
+	files         int  // how many may define one
+	loosely       bool // whatever separates words
 }
 
 // definers gives the definitions that count for what a file names: everybody's, or those
@@ -127,7 +168,7 @@ func (c *Call) definers() func(from string) *definitions {
 }
 
 func (c *Call) defined(files []file) *definitions {
-	d := &definitions{files: len(files)}
+	d := &definitions{files: len(files), loosely: c.flag("loosely")}
 	for _, f := range files {
 		for _, r := range c.keysOf(f.path, "defined-keys") {
 			d.names = append(d.names, r.Value)
@@ -154,7 +195,7 @@ func (c *Call) defined(files []file) *definitions {
 func (c *Call) follow(s spoken, known *definitions) (sought []string, meant string, broken bool) {
 	if known != nil {
 		meant, broken = known.lacks(s.name)
-		if c.flag("near-only") && meant != "" && names.Near(s.name, meant) == names.Apart {
+		if c.flag("near-only") && meant != "" && names.Near(strings.ReplaceAll(s.name, ".", "-"), strings.ReplaceAll(meant, ".", "-")) == names.Apart {
 			meant = "" // alike, and yet another name
 		}
 		if !broken || len(c.texts("to")) == 0 {
@@ -190,7 +231,7 @@ func (c *Call) follow(s spoken, known *definitions) (sought []string, meant stri
 		return nil, meant, broken
 	}
 	for _, at := range sought {
-		if near := cmp.Or(c.nearPath(strings.TrimSuffix(at, ".*"), s.file.path, true), c.nearBelow(at, anywhere[at])); near != "" {
+		if near := cmp.Or(c.nearPath(strings.TrimSuffix(at, ".*"), s.file.path, true), c.nearUnder(at, s.file.path, anywhere[at]), c.nearBelow(at, anywhere[at])); near != "" {
 			return sought, near, true
 		}
 	}
@@ -279,10 +320,19 @@ func (c *Call) standing(at string) (all []string) {
 	return all
 }
 
+// unseparated takes out what separates the words of a name.
+var unseparated = strings.NewReplacer("-", "", "_", "", ".", "")
+
 // lacks says whether a name is defined nowhere, with the one that was likely
 // meant. A name of a group is known only where the group is.
 func (d *definitions) lacks(name string) (meant string, lacks bool) {
 	owner, last := "", name
+	if d.loosely {
+		if slices.ContainsFunc(d.names, func(n string) bool { return unseparated.Replace(n) == unseparated.Replace(name) }) {
+			return "", false
+		}
+		return strings.ReplaceAll(names.Closest(strings.ReplaceAll(name, ".", "-"), d.names), "-", "."), true
+	}
 	if i := strings.LastIndexByte(name, '.'); i >= 0 && d.owners != nil {
 		owner, last = name[:i], name[i+1:]
 	}

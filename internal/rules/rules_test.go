@@ -223,6 +223,8 @@ var cases = []struct {
 		files{"models/sources/s.yml": "sources:\n  - name: harbour\n    tables:\n      - name: sailings\n", "models/warehouse/sailings.sql": "", "models/staging/harbour/a.sql": ""}, nil},
 	{"a model read as a source is told where it is declared", "- {rule: reads, files: ['models/marts/*.sql', 'models/warehouse/*.sql'], not-sources: true}",
 		files{"models/marts/a.sql": "select * from {{ source('warehouse', 'b') }}\n", "models/warehouse/b.sql": ""}, nil},
+	{"parts that do not ask for each other", "- {rule: parts-asked, files: '**/*.kt', manifests: part.txt, named: '\":{:}\"'}",
+		files{"app/part.txt": "x(project(\":web\"))\n", "web/part.txt": "x(project(\":domain\"))\n", "domain/part.txt": "", "app/g/A.kt": "package g\n\nimport g.domain.B\nimport g.web.W\n", "domain/g/domain/B.kt": "package g.domain\n\nimport g.web.W\n", "web/g/web/W.kt": "package g.web\n"}, []string{"disagrees domain/g/domain/B.kt:3"}},
 	{"marts that read raw tables", "- {rule: reads, files: 'models/marts/*.sql', not-sources: true, not: 'models/staging/**'}",
 		files{"models/marts/a.sql": "select * from {{ source('h', 'b') }}\n", "models/marts/b.sql": "{# {{ source('h', 'b') }} #}\nselect * from {{ ref('stg_b') }} join {{ ref('c') }}\n", "models/staging/stg_b.sql": "", "models/warehouse/c.sql": ""}, []string{"disagrees models/marts/a.sql:1", "disagrees models/marts/b.sql:2"}},
 }

@@ -111,6 +111,8 @@ func (w *wiring) check(unit file, by []file) {
 	switch {
 	case w.isFolder(unit.path) && w.text("line") == "":
 		message, folder = "nothing in "+at+" names it", "/"
+	case importer == "" && w.text("line") == "" && !w.flag("imports"):
+		message = "nothing in " + at + " names it"
 	case importer != "":
 		message = at + " imports it and does not mount it"
 	case w.flag("imports"):

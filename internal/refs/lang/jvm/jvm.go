@@ -116,7 +116,7 @@ func own(l *lang.Look, ref lang.Ref) lang.Answer {
 		at := in.files[0]
 		if rest := parts[n:]; len(rest) > 1 && rest[0] == strings.ToLower(rest[0]) {
 			// A package below it, which a build may make.
-			return lang.Answer{Own: !made(rest[len(rest)-1]), Fails: true, Near: true, Sought: []string{path.Join(path.Dir(at), strings.Join(rest, "/")+path.Ext(at))}}
+			return lang.Answer{Own: !made(rest[len(rest)-1]), Fails: true, Near: generates(l), Only: generates(l), Sought: []string{path.Join(path.Dir(at), strings.Join(rest, "/")+path.Ext(at))}}
 		}
 		return lang.Answer{Own: true, Fails: true, Only: generates(l), Sought: []string{path.Join(path.Dir(at), parts[n]+path.Ext(at))}}
 	}
@@ -164,7 +164,8 @@ func declares(l *lang.Look, at, name string) bool {
 	for _, i := range lang.Words(text, name) {
 		line := string(text[bytes.LastIndexByte(text[:i], '\n')+1 : i])
 		for _, word := range []string{"fun", "val", "var", "typealias", "class", "object", "interface", "def", "type", "trait"} {
-			if lang.HasWord([]byte(line), word) {
+			// Nothing but generics and what it extends stands between.
+			if at := lang.Words([]byte(line), word); len(at) > 0 && !strings.ContainsAny(line[at[len(at)-1]:], "()=:{") {
 				return true
 			}
 		}

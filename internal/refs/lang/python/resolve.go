@@ -139,6 +139,13 @@ func own(l *lang.Look, from, module string) lang.Answer {
 			}
 		}
 	}
+	if deeper && !declared(l, first) {
+		for _, root := range roots(l, from, first)[:2] { // a module is no package
+			if at := path.Join(root, first); l.IsFile(at+".py") && !l.IsFolder(at) {
+				return lang.Answer{Own: true, Fails: true, Sought: sought(path.Join(root, module))}
+			}
+		}
+	}
 	// A module elsewhere has the same end of its name, and nobody else can be meant.
 	answer := lang.Answer{Fails: true, Only: true, Sought: sought(module)}
 	if l.IsFolder("src") {
@@ -265,12 +272,17 @@ func declared(l *lang.Look, first string) bool {
 		return true
 	}
 	for name := range known {
-		if len(first) > 2 && (strings.Contains(name, squeezed(first)) || len(name) > 2 && strings.Contains(squeezed(first), name)) {
+		// What extends a framework is called after it, and is a distribution of its own.
+		extends := strings.HasPrefix(strings.ToLower(first), name+"_") && slices.Contains(extended, name)
+		if len(first) > 2 && !extends && (strings.Contains(name, squeezed(first)) || len(name) > 2 && strings.Contains(squeezed(first), name)) {
 			return true
 		}
 	}
 	return false
 }
+
+// extended are frameworks whose extensions are called after them.
+var extended = []string{"flask", "django", "pytest", "fastapi"}
 
 // squeezed is a name without what distributions and modules write differently.
 func squeezed(name string) string { return separators.Replace(strings.ToLower(name)) }

@@ -1,0 +1,142 @@
+package rules
+
+import (
+	"path"
+	"slices"
+	"strings"
+
+	"dicaxon/internal/finding"
+	"dicaxon/internal/refs"
+	"dicaxon/internal/refs/lang"
+)
+
+var partsAsked = &Rule{
+	Name: "parts-asked", Kind: finding.Disagrees, Level: finding.Error,
+	Doc: "What code imports from another part of a build is of a part that its own asks for, or one that comes with those.",
+	Example: `- rule: parts-asked
+  files: "**/*.kt"
+  manifests: [build.gradle.kts, build.gradle]
+  named: ['":{:}"', "projects.{}"]`,
+	Options: []Option{
+		{"files", Paths, true, "the code", false},
+		{"manifests", Texts, true, "the names of the files that make a folder a part, and ask for others; \"*\" stands for any characters", false},
+		{"named", Texts, true, "the texts that ask for a part: \"{}\" is the name of its folder, \"{:}\" its path with colons for slashes, \"{.}\" the name of its manifest without the ending", false},
+		{"unless", Regexps, false, "what the manifest at the top, or of a part, has where others ask for parts too", false},
+	},
+	Run: runPartsAsked,
+}
+
+// A part is a folder with a manifest.
+type part struct {
+	folder, manifest string
+	text             []byte
+}
+
+func runPartsAsked(c *Call) {
+	parts := c.parts()
+	if len(parts) < 2 {
+		return
+	}
+	reach := map[string]map[string]bool{}
+	told := map[string]int{}
+	for _, f := range c.files("files") {
+		own := partOf(parts, f.path)
+		if own == nil || c.homeOf(f.path) != f.path || c.lends(f.path) {
+			continue
+		}
+		for _, e := range c.Graph.From(f.path) {
+			other := c.otherPart(parts, own, &e)
+			if other == nil || e.Ref.Guarded {
+				continue
+			}
+			if reach[own.folder] == nil {
+				reach[own.folder] = map[string]bool{}
+				c.reachable(parts, own, reach[own.folder])
+			}
+			if reach[own.folder][other.folder] {
+				continue
+			}
+			key := own.folder + "\x00" + other.folder
+			if k := told[key]; k > 0 {
+				into := &c.findings[k-1]
+				if also := c.Top.Path() + f.path; also != into.Path && !slices.Contains(into.Also, also) {
+					into.Also = append(into.Also, also)
+					into.More = len(into.Also)
+				}
+				continue
+			}
+			c.atRef(f.path, e.Ref, &finding.Place{Path: own.manifest}, "it imports %s of %s/, which %s does not ask for", e.Ref.Name, other.folder, own.manifest).About = c.Top.Path() + other.folder
+			told[key] = len(c.findings)
+		}
+	}
+}
+
+// parts lists the folders below the top that have a manifest; none where one of them leaves
+// to others what is asked for.
+func (c *Call) parts() (all []part) {
+	manifest := func(name string) bool {
+		return slices.ContainsFunc(c.texts("manifests"), func(pattern string) bool {
+			fits, _ := path.Match(pattern, name)
+			return fits
+		})
+	}
+	for _, f := range c.everything() {
+		if !manifest(path.Base(f.path)) {
+			continue
+		}
+		text := c.textOf(f.path)
+		for _, re := range c.regexps["unless"] {
+			if re.Match(text) {
+				return nil
+			}
+		}
+		if dir := path.Dir(f.path); dir != "." {
+			all = append(all, part{dir, f.path, text})
+		}
+	}
+	return all
+}
+
+// partOf gives the deepest part that a path lies in, nil where there is none.
+func partOf(parts []part, at string) (found *part) {
+	for i := range parts {
+		if p := &parts[i]; strings.HasPrefix(at, p.folder+"/") && (found == nil || len(p.folder) > len(found.folder)) {
+			found = p
+		}
+	}
+	return found
+}
+
+// otherPart gives the one part, other than its own, that an import leads into; nil where it is
+// not sure.
+func (c *Call) otherPart(parts []part, own *part, e *refs.Edge) (other *part) {
+	if e.Ref.Kind != refs.Import || e.How != lang.Exactly || e.Within != "" {
+		return nil
+	}
+	for _, to := range e.To {
+		p := partOf(parts, to)
+		if p == nil || p == own || other != nil && other != p || c.isFolder(to) {
+			return nil
+		}
+		other = p
+	}
+	return other
+}
+
+// reachable notes the parts that one asks for, and those that come with them.
+func (c *Call) reachable(parts []part, from *part, found map[string]bool) {
+	for i := range parts {
+		if p := &parts[i]; p != from && !found[p.folder] && c.asksFor(from, p) {
+			found[p.folder] = true
+			c.reachable(parts, p, found)
+		}
+	}
+}
+
+func (c *Call) asksFor(from, to *part) bool {
+	base := path.Base(to.manifest)
+	forms := strings.NewReplacer("{}", path.Base(to.folder), "{:}", strings.ReplaceAll(to.folder, "/", ":"), "{.}", strings.TrimSuffix(base, path.Ext(base)))
+	return slices.ContainsFunc(c.texts("named"), func(named string) bool {
+		return strings.Contains(string(from.text), forms.Replace(named))
+	})
+}
