@@ -23,7 +23,7 @@ func TestNamesThatFrameworksLookUp(t *testing.T) {
 		{"flask/areas", map[string]string{"ferry/sailings/more.py": "from flask import render_template, url_for\n\ndef f():\n    render_template('sailings/nowhere.html')\n    return url_for('sailing.index')\n"},
 			[]string{"ferry/sailings/more.py:4", "ferry/sailings/more.py:5"}},
 		{"flask/package", map[string]string{"ferry/templates/a.html": "{% extends 'bse.html' %}\n{% include \"b.html\" %}\n{{ url_for('static', filename='x') }}\n", "ferry/templates/b.html": "{% extends 'base.html' %}\n", ".flaskenv": "FLASK_APP=rnu.py\n"},
-			[]string{".flaskenv:1", "ferry/templates/a.html:1"}},
+			[]string{".flaskenv:1", "ferry/templates/a.html:1", "ferry/templates/a.html:3"}},
 		{"django/project", map[string]string{"crews/more.py": "from django.shortcuts import render\n\ndef f(request):\n    return render(request, 'crews/nowhere.html')\n\nclass V:\n    template_name = 'admin/base.html'\n", "crews/templates/crews/more.html": "{% include 'crews/lst.html' %}\n"},
 			[]string{"crews/more.py:4", "crews/templates/crews/more.html:1"}},
 		{"laravel/models-folder", map[string]string{"app/Http/Controllers/MoreController.php": "<?php\n\nnamespace App\\Http\\Controllers;\n\nclass MoreController\n{\n    public function f() { return view('no.where'); }\n    public function g() { return view('pkg::page'); }\n}\n"},

@@ -153,21 +153,6 @@ func (w *writer) prepare(ctx context.Context, p *Plan) error {
 	return err
 }
 
-// makeWay lays out that an empty folder goes where one is to come that holds something.
-func (w *writer) makeWay(p *Plan, s *state) {
-	for _, m := range p.Moves {
-		to := strings.TrimSuffix(m.To, "/")
-		if to == m.To || names.Folded(m.To) == names.Folded(m.From) {
-			continue
-		}
-		if inside, err := fs.ReadDir(w.root.FS(), to); err == nil && len(inside) == 0 {
-			if info, err := w.root.Lstat(filepath.FromSlash(to)); err == nil && info.IsDir() {
-				s.steps = append(s.steps, step{Do: loseFolder, Path: m.To, Mode: info.Mode().Perm()})
-			}
-		}
-	}
-}
-
 // within says whether what is around a path are folders, as far as it is there: no files,
 // and no links, whichever way they lead.
 func (w *writer) within(at string) error {

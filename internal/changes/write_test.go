@@ -160,10 +160,13 @@ func TestWriteAndUndo(t *testing.T) {
 // TestIntoAnEmptyFolder moves a folder to where an empty one stands, and takes that back.
 func TestIntoAnEmptyFolder(t *testing.T) {
 	dir := ferry(t)
-	for _, at := range []string{"left/", "taken/in/"} {
+	for _, at := range []string{"left/in/side/", "taken/"} {
 		if err := os.MkdirAll(filepath.Join(dir, at), 0o750); err != nil {
 			t.Fatal(err)
 		}
+	}
+	if err := os.WriteFile(filepath.Join(dir, "taken/x"), nil, 0o600); err != nil {
+		t.Fatal(err)
 	}
 	before := picture(t, dir)
 	for to, fits := range map[string]bool{"left/": true, "taken/": false} {

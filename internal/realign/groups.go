@@ -188,12 +188,28 @@ func (g *grouper) group(f *finding.Finding) (Group, bool) {
 	if f.Back != "" {
 		back := one
 		back.Edits, back.Moves = nil, []changes.Move{{From: f.Meant, To: f.Back}}
-		if len(one.Edits) == 0 {
+		if !g.ownFollow(f, &one) || len(one.Edits) == 0 {
 			return back, true
 		}
 		one.Otherwise = &back
 	}
 	return one, len(one.Moves)+len(one.Makes)+len(one.Edits) > 0
+}
+
+// ownFollow adds what puts the references of a file that was moved right to what does so with
+// those of others to it, and says whether that is all of them.
+func (g *grouper) ownFollow(f *finding.Finding, one *Group) bool {
+	for i := range g.project.Ended {
+		own := &g.project.Ended[i]
+		if !own.OfMove || own.Path != f.Meant {
+			continue
+		}
+		if len(own.Fix) == 0 {
+			return false
+		}
+		one.Edits = append(slices.Clone(one.Edits), own.Fix...)
+	}
+	return true
 }
 
 // kept gives the files that keep an empty folder, and what is in it: one in each that has none

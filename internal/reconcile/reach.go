@@ -24,6 +24,7 @@ type target struct {
 	named  bool  // the stray's text names the unit
 	makes  int   // how many folders on the way would have to be made
 	idle   int   // of which nobody waits for
+	own    bool  // the unit that the stray stands in tells the names on the way
 }
 
 // mostTargets bounds how many equal places are looked at.
@@ -35,6 +36,7 @@ type reachKey struct {
 	folder *tree.Folder
 	entry  *layout.Entry
 	into   bool
+	own    bool
 	name   string // where the entry has it as an exact one
 }
 
@@ -46,7 +48,8 @@ func (r *reconciler) reach(s *stray, e *layout.Entry, name string, evidence Evid
 	if inside {
 		into = e // it goes into that folder, under whichever entry
 	}
-	key := reachKey{folder: s.Folder, entry: e, into: inside}
+	own := evidence == Told
+	key := reachKey{folder: s.Folder, entry: e, into: inside, own: own}
 	if e.Spellings[0].Exact != "" {
 		key.name = name
 	}
@@ -57,7 +60,7 @@ func (r *reconciler) reach(s *stray, e *layout.Entry, name string, evidence Evid
 			chain = append(chain, up)
 		}
 		slices.Reverse(chain)
-		all = r.from(s, chain, target{entry: e, name: name}, captures(e) || key.name != "")
+		all = r.from(s, chain, target{entry: e, name: name, own: own}, captures(e) || key.name != "")
 		r.reached[key] = all
 	}
 	var free []target
@@ -124,7 +127,15 @@ func (r *reconciler) from(s *stray, chain []*layout.Entry, t target, told bool) 
 
 // step goes from a target into the folders of entry c below it.
 func (r *reconciler) step(all []target, t target, c *layout.Entry, around *layout.Env) []target {
-	if name, complete := c.Name(t.env); complete {
+	name, complete := c.Name(t.env)
+	if !complete && t.own {
+		if env := join(t.env, around); env != nil {
+			if name, complete = c.Name(env); complete {
+				t.env = env
+			}
+		}
+	}
+	if complete {
 		if to, ok := r.stepTo(t, c, name); ok {
 			_, within := around.Get(c.Unit)
 			to.enters = t.enters || c.Unit != "" && !within

@@ -87,13 +87,10 @@ func runDangling(c *Call) {
 			return back
 		})
 		if len(b.edges) > 0 {
-			c.tellBroken(b)
+			c.tellBroken(b, false)
 		}
-		if n := len(c.findings); len(own.edges) > 0 {
-			c.tellBroken(own)
-			for i := n; i < len(c.findings); i++ {
-				c.findings[i].OfMove = true
-			}
+		if len(own.edges) > 0 {
+			c.tellBroken(own, true)
 		}
 	}
 }
@@ -119,8 +116,9 @@ func (c *Call) movedBy(causes map[string]*broken) map[string]string {
 
 func hasLetters(name string) bool { return strings.Trim(name, "./") != "" }
 
-// tellBroken tells one cause: the first reference, with the places of the others.
-func (c *Call) tellBroken(b *broken) {
+// tellBroken tells one cause: the first reference, with the places of the others. Those of a file
+// that was moved are its own.
+func (c *Call) tellBroken(b *broken, ofMove bool) {
 	first := b.edges[0]
 	if len(b.meant) == 0 && (first.Only || first.Near) || first.Near && !b.near {
 		return
@@ -162,7 +160,10 @@ func (c *Call) tellBroken(b *broken) {
 		}
 	}
 	f.More = len(f.Also)
-	if f.Back = c.backTo(b, &first); f.Back != "" && c.belongsBack(b.path, f.Back) {
+	if f.OfMove = ofMove; !ofMove {
+		f.Back = c.backTo(b, &first)
+	}
+	if f.Back != "" && c.belongsBack(b.path, f.Back) {
 		c.sendBack(f, b)
 		return
 	}

@@ -71,6 +71,13 @@ func resolve(l *lang.Look, _ string, ref lang.Ref) lang.Answer {
 	return own(l, ref)
 }
 
+// ownRoot says whether a name begins as all packages of the project do, which is more than the
+// name of who makes it, and others do not begin so.
+func ownRoot(l *lang.Look, parts []string) bool {
+	root := rootOf(packagesOf(l))
+	return len(root) > 2 && len(parts) > len(root) && slices.Equal(parts[:len(root)], root) && !sharesRoot(l, root)
+}
+
 // A home is a package of the project.
 type home struct{ files []string }
 
@@ -115,8 +122,9 @@ func own(l *lang.Look, ref lang.Ref) lang.Answer {
 		}
 		at := in.files[0]
 		if rest := parts[n:]; len(rest) > 1 && rest[0] == strings.ToLower(rest[0]) {
-			// A package below it, which a build may make.
-			return lang.Answer{Own: !made(rest[len(rest)-1]), Fails: true, Near: generates(l), Only: generates(l), Sought: []string{path.Join(path.Dir(at), strings.Join(rest, "/")+path.Ext(at))}}
+			// A package below it, which a build may make, or another artefact have.
+			foreign := generates(l) || !ownRoot(l, parts)
+			return lang.Answer{Own: !made(rest[len(rest)-1]), Fails: true, Near: foreign, Only: foreign, Sought: []string{path.Join(path.Dir(at), strings.Join(rest, "/")+path.Ext(at))}}
 		}
 		return lang.Answer{Own: true, Fails: true, Only: generates(l), Sought: []string{path.Join(path.Dir(at), parts[n]+path.Ext(at))}}
 	}
