@@ -13,7 +13,6 @@ import (
 	"strings"
 
 	"dicaxon/internal/edit"
-	"dicaxon/internal/names"
 	"dicaxon/internal/safe"
 )
 
