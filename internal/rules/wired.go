@@ -131,8 +131,9 @@ func lastLine(all []edit.Edit) string {
 	if len(all) == 0 {
 		return ""
 	}
-	line := strings.Trim(all[len(all)-1].Text, ", \t\n")
-	if strings.Contains(line, "\n") {
+	text := all[len(all)-1].Text
+	line := strings.Trim(text, ", \t\n")
+	if strings.Contains(line, "\n") || !strings.HasSuffix(text, "\n") && !strings.Contains(line, "(") { // a name among others
 		return ""
 	}
 	return line
