@@ -71,7 +71,7 @@ func (c *Call) alike(e *refs.Edge) (at string, sure bool) {
 	if len(all) == 0 || e.Ref.Kind == refs.Model || len(c.taken(e)) > 0 { // that is the giver's
 		return "", false
 	}
-	idle := func(at string) bool { return len(c.Graph.To(at)) == 0 && !c.comesTo(at, e.From) }
+	idle := func(at string) bool { return c.idle(at) && !c.comesTo(at, e.From) }
 	if at = only(all, func(at string) bool { return beginAlike(at, e.Sought[0]) }); at != "" {
 		return at, idle(at)
 	}
@@ -81,6 +81,12 @@ func (c *Call) alike(e *refs.Edge) (at string, sure bool) {
 	at = only(all, idle)
 	return at, at != ""
 }
+
+// mostTurned is how many files a project may have whose references are listed by where they lead.
+const mostTurned = 20_000
+
+// idle says whether no reference leads to a file or folder; of a large project nobody knows.
+func (p *project) idle(at string) bool { return p.Files <= mostTurned && len(p.Graph.To(at)) == 0 }
 
 // beginAlike says whether the name of one of two files is how that of the other begins.
 func beginAlike(a, b string) bool {

@@ -176,7 +176,7 @@ func (c *Call) tellBroken(b *broken, ofMove bool) {
 // still, and nobody names it where it lies.
 func (c *Call) backTo(b *broken, first *refs.Edge) string {
 	meant := strings.TrimPrefix(b.path, c.Top.Path())
-	if n := c.node(meant); b.path == "" || n == nil || n.Folder != nil || c.homeOf(meant) != meant || len(c.Graph.To(meant)) > 0 {
+	if n := c.node(meant); b.path == "" || n == nil || n.Folder != nil || c.homeOf(meant) != meant || !c.idle(meant) {
 		return ""
 	}
 	for _, at := range first.Sought {

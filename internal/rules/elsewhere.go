@@ -50,7 +50,7 @@ func (c *Call) sameName(at, from string) []string {
 		if one := only(all, func(f string) bool { return c.movedFrom(f, at) }); one != "" {
 			return []string{one}
 		}
-		if one := only(all, func(f string) bool { return len(c.Graph.To(f)) == 0 && !c.comesTo(f, from) }); one != "" {
+		if one := only(all, func(f string) bool { return c.idle(f) && !c.comesTo(f, from) }); one != "" {
 			return []string{one} // nobody else asks for it
 		}
 	}
@@ -69,7 +69,7 @@ func (c *Call) loosePackage(name string) []string {
 	var all []string
 	for _, st := range c.endings()[".go"] {
 		at := strings.TrimPrefix(st.in.Path()+st.in.Nodes[st.index].Name, c.Top.Path())
-		if said := c.refsOf(at).Package(); said != nil && said.Name == name && path.Base(path.Dir(at)) != name && len(c.Graph.To(path.Dir(at))) == 0 {
+		if said := c.refsOf(at).Package(); said != nil && said.Name == name && path.Base(path.Dir(at)) != name && c.idle(path.Dir(at)) {
 			all = append(all, at)
 		}
 	}

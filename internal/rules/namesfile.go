@@ -158,7 +158,7 @@ func (c *Call) nearCompiled(from, at string) string {
 // there, or what that would be compiled of: it is where the program starts.
 func (c *Call) soleStart(from, at string) string {
 	idle := func(one string) bool {
-		return refs.IsCode(one) && len(c.Graph.To(one)) == 0 && !strings.Contains(one, ".config.")
+		return refs.IsCode(one) && c.idle(one) && !strings.Contains(one, ".config.")
 	}
 	if path.Dir(at) == "." || !refs.IsCode(at) {
 		return ""
