@@ -19,77 +19,94 @@ func Join(all []Finding) []Finding {
 // one of them out would end.
 func Split(all []Finding) (told, ended []Finding) {
 	all = homedOnce(goneBack(named(all)))
-	misled := misled(all)
-	made, moved, leave, open, unknown := map[string]bool{}, map[string]bool{}, map[string]bool{}, map[string]bool{}, map[string]bool{}
+	c, credentials, astray := causesIn(all), map[string]bool{}, map[string]bool{}
+	drops := make([]bool, len(all))
 	for i := range all {
 		f := &all[i]
-		if f.Kind == Extra { // once it is gone from there, nothing is wrong with it there
-			unknown[f.Path] = true
-		}
-		switch {
-		case f.Rule != "" && (f.Kind == Misplaced || f.Kind == Misnamed):
-			made[f.Home] = f.Home != ""
-		case f.Kind == Misdeclared:
-			made[f.Path] = true
-			made[f.Home] = f.Home != ""
-		case f.Rule != "":
-		case f.Kind == Missing || f.Kind == Unpaired:
-			made[f.Path] = true
-		case f.Kind == Misplaced || f.Kind == Misnamed:
-			moved[f.Path] = true
-			made[f.Home] = f.Home != ""
-		}
-	}
-	for i := range all {
-		// Where a rule knows what an unknown file is, that says more.
-		if f := &all[i]; f.Rule != "" && (f.Kind == Misdeclared || f.Kind == Dangling && f.Level == Error || f.Home != "" || f.Kind == Exposed && f.Line == 0) {
-			leave[f.Path] = true
-			open[f.Path] = f.Kind == Exposed
-		}
-	}
-	back, linked := map[string]bool{}, map[string]bool{}
-	for i := range all {
-		linked[all[i].Path+" "+all[i].Meant] = all[i].Kind == Dangling && all[i].Meant != ""
-		back[all[i].Meant] = back[all[i].Meant] || all[i].Back != ""
-	}
-	credentials := map[string]bool{}
-	drop := func(f Finding) bool {
-		if f.Rule == "" {
-			return f.Kind == Extra && (leave[f.Path] || holdsOne(back, f.Path)) || f.Kind == Empty && holds(made, strings.TrimSuffix(f.Path, "/"))
-		}
-		if f.Kind == Exposed && f.Line > 0 {
+		if f.Rule != "" && f.Kind == Exposed && f.Line > 0 {
 			// Once the file is no longer seen, neither is the credential in it; and one
 			// credential is one finding, whoever found it.
 			at := fmt.Sprint(f.Path, ":", f.Line)
-			again := credentials[at]
+			drops[i] = credentials[at] || within(c.open, f.Path)
 			credentials[at] = true
-			return again || within(open, f.Path)
+		} else {
+			drops[i] = c.end(f)
 		}
-		if f.Kind == Disagrees && f.Other != nil && (open[f.Other.Path] || linked[f.Other.Path+" "+f.About]) {
-			return true // it is to go, or what is asked for there only has a wrong name
-		}
-		return (misled[f.Path] || back[f.Path]) && f.Kind == Unwired || ends(made, moved, &f) || f.Kind == Disagrees && f.Line == 0 && unknown[f.Path]
-	}
-	astray := map[string]bool{}
-	for i := range all {
-		if drop(all[i]) {
-			continue
-		}
-		if f := &all[i]; f.Kind == Misplaced || f.Kind == Misdeclared && f.Home != "" {
+		switch {
+		case drops[i]:
+		case f.Kind == Misplaced || f.Kind == Misdeclared && f.Home != "":
 			astray[f.Path] = true
-		} else if f.Back != "" {
+		case f.Back != "":
 			astray[f.Meant] = true
 		}
 	}
-	clear(credentials)
-	for _, f := range all {
-		if drop(f) || f.OfMove && astray[f.Path] {
+	for i, f := range all {
+		if drops[i] || f.OfMove && astray[f.Path] {
 			ended = append(ended, f)
 		} else {
 			told = append(told, f)
 		}
 	}
 	return told, ended
+}
+
+// causes are what findings say is to be done, by the paths that it concerns.
+type causes struct {
+	made, moved map[string]bool // what will be there, and what leaves its place
+	leave, open map[string]bool // what a rule knows, and what git is to lose
+	unknown     map[string]bool // what the layout does not know
+	misled      map[string]bool // see misled
+	back        map[string]bool // what others look for elsewhere
+	linked      map[string]bool // the file that names something wrongly, and what it means
+}
+
+func causesIn(all []Finding) *causes {
+	c := &causes{made: map[string]bool{}, moved: map[string]bool{}, leave: map[string]bool{}, open: map[string]bool{}, unknown: map[string]bool{},
+		misled: misled(all), back: map[string]bool{}, linked: map[string]bool{}}
+	for i := range all {
+		f := &all[i]
+		if f.Kind == Extra { // once it is gone from there, nothing is wrong with it there
+			c.unknown[f.Path] = true
+		}
+		switch {
+		case f.Rule != "" && (f.Kind == Misplaced || f.Kind == Misnamed):
+			c.made[f.Home] = f.Home != ""
+		case f.Kind == Misdeclared:
+			c.made[f.Path] = true
+			c.made[f.Home] = f.Home != ""
+		case f.Rule != "":
+		case f.Kind == Missing || f.Kind == Unpaired:
+			c.made[f.Path] = true
+		case f.Kind == Misplaced || f.Kind == Misnamed:
+			c.moved[f.Path] = true
+			c.made[f.Home] = f.Home != ""
+		}
+		// Where a rule knows what an unknown file is, that says more.
+		if f.Rule != "" && (f.Kind == Misdeclared || f.Kind == Dangling && f.Level == Error || f.Home != "" || f.Kind == Exposed && f.Line == 0) {
+			c.leave[f.Path] = true
+			c.open[f.Path] = f.Kind == Exposed
+		}
+		if f.Kind == Dangling && f.Meant != "" {
+			c.linked[f.Path+" "+f.Meant] = true
+		}
+		if f.Back != "" {
+			c.back[f.Meant] = true
+		}
+	}
+	return c
+}
+
+// end says whether a finding would be no more once its cause is done.
+func (c *causes) end(f *Finding) bool {
+	switch {
+	case f.Rule == "":
+		return f.Kind == Extra && (c.leave[f.Path] || holdsOne(c.back, f.Path)) || f.Kind == Empty && holds(c.made, strings.TrimSuffix(f.Path, "/"))
+	case f.Kind == Disagrees && f.Other != nil && (c.open[f.Other.Path] || c.linked[f.Other.Path+" "+f.About]):
+		return true // it is to go, or what is asked for there only has a wrong name
+	case f.Kind == Disagrees && f.Line == 0 && c.unknown[f.Path], f.Kind == Unwired && (c.misled[f.Path] || c.back[f.Path]):
+		return true
+	}
+	return ends(c.made, c.moved, f)
 }
 
 // misled gives the units that nothing wires since the line that should do it only names them

@@ -32,21 +32,36 @@ type broken struct {
 }
 
 func runDangling(c *Call) {
-	causes := map[string]*broken{}
-	hidden := map[string]bool{}
-	var order []string
-	for _, e := range c.Graph.Broken() {
-		if c.fits("except", e.From) || c.lends(e.From) {
-			continue
-		}
-		// What a file that is astray names is looked for from where it belongs.
-		if home := c.homeOf(e.From); home != e.From {
-			if e.Answer = c.Graph.Answer(home, e.Ref); !e.Broken() {
-				continue
+	causes, order := c.brokenCauses()
+	moved := c.movedBy(causes)
+	for _, key := range order {
+		// What a file names that was moved is there once it is back.
+		b, own := causes[key], *causes[key]
+		own.edges = nil
+		b.edges = slices.DeleteFunc(b.edges, func(e refs.Edge) bool {
+			back := moved[e.From] != "" && len(c.Graph.Resolve(moved[e.From], e.Ref)) > 0
+			if back {
+				own.edges = append(own.edges, e)
 			}
+			return back
+		})
+		if len(b.edges) > 0 {
+			c.tellBroken(b, false)
 		}
-		if e.Ref.Kind == refs.Link && slices.Contains(lenders, path.Base(c.absentAbove(e.Sought[0]))) {
-			continue // a folder of what others wrote, which is fetched
+		if len(own.edges) > 0 {
+			c.tellBroken(&own, true)
+		}
+	}
+}
+
+// brokenCauses puts the references that lead nowhere together by what they look for, in the
+// order in which they are met.
+func (c *Call) brokenCauses() (causes map[string]*broken, order []string) {
+	causes = map[string]*broken{}
+	hidden := map[string]bool{}
+	for _, e := range c.Graph.Broken() {
+		if !c.looksFor(&e) {
+			continue
 		}
 		key := e.Sought[0] + "\x00" + e.Within
 		if hidden[key] || !hasLetters(e.Ref.Name+e.Ref.Value) {
@@ -73,26 +88,21 @@ func runDangling(c *Call) {
 		}
 		causes[key].edges = append(causes[key].edges, e)
 	}
-	moved := c.movedBy(causes)
-	for _, key := range order {
-		// What a file names that was moved is there once it is back.
-		b, own := causes[key], &broken{}
-		*own = *b
-		own.edges = nil
-		b.edges = slices.DeleteFunc(b.edges, func(e refs.Edge) bool {
-			back := moved[e.From] != "" && len(c.Graph.Resolve(moved[e.From], e.Ref)) > 0
-			if back {
-				own.edges = append(own.edges, e)
-			}
-			return back
-		})
-		if len(b.edges) > 0 {
-			c.tellBroken(b, false)
-		}
-		if len(own.edges) > 0 {
-			c.tellBroken(own, true)
+	return causes, order
+}
+
+// looksFor says whether anybody expects a reference to lead somewhere, from where its file belongs.
+func (c *Call) looksFor(e *refs.Edge) bool {
+	if c.fits("except", e.From) || c.lends(e.From) {
+		return false
+	}
+	if home := c.homeOf(e.From); home != e.From {
+		if e.Answer = c.Graph.Answer(home, e.Ref); !e.Broken() {
+			return false
 		}
 	}
+	// A folder of what others wrote is fetched.
+	return e.Ref.Kind != refs.Link || !slices.Contains(lenders, path.Base(c.absentAbove(e.Sought[0])))
 }
 
 // movedBy gives the files that were moved, and where others look for them. Who looks was not

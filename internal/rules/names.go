@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strings"
 
+	"dicaxon/internal/edit"
 	"dicaxon/internal/finding"
 	"dicaxon/internal/lazy"
 	"dicaxon/internal/names"
@@ -62,43 +63,56 @@ func runNames(c *Call) {
 			continue
 		}
 		told[s.file.path+"\x00"+s.name] = true
+		fix := c.renamed(all, s, sought, meant, definitions)
 		cause := causeOf(s, sought, meant, definitions)
 		if k := causes[cause]; k > 0 && cause != "" {
-			f := &c.findings[k-1]
-			if also := c.Top.Path() + s.file.path; also != f.Path && !slices.Contains(f.Also, also) {
-				f.Also = append(f.Also, also)
-			} else {
-				f.Also = append(f.Also, s.name)
-			}
-			f.More = len(f.Also)
-			f.Fix = append(f.Fix, c.renamed(all, s, sought, meant, definitions)...)
+			c.alsoNamed(&c.findings[k-1], s, fix)
 			continue
 		}
-		message := fmt.Sprintf("it names %s, which is not there", cmp.Or(s.written, s.name))
-		if len(sought) > 0 {
-			message = fmt.Sprintf("it names %s, and there is no %s", cmp.Or(s.written, s.name), sought[0])
-		}
-		if meant != "" {
-			message += "; did it mean " + meant + "?"
-		}
-		line, column := refs.Place(c.textOf(s.file.path), s.at)
-		f := c.report(s.file.path, line, column, nil, "%s", message)
-		causes[cause] = len(c.findings)
-		f.About, f.Fix = s.name, c.renamed(all, s, sought, meant, definitions)
-		if meant != "" && len(sought) > 0 {
-			f.Meant = c.Top.Path() + meant
+		f := c.tellName(s, sought, meant)
+		if f.Fix = fix; f.Meant != "" {
 			if to := c.backFor(meant, sought[0]); to != "" && !c.ledTo(all, meant, definitions) {
 				f.Back = c.Top.Path() + to
 				f.Sought = append(f.Sought, f.Back)
 			}
 		}
-		for _, at := range sought {
-			f.Sought = append(f.Sought, c.looked(s.file.path, at)...)
-		}
-		if len(sought) > 0 {
-			f.Other = &finding.Place{Path: f.Sought[0]}
+		causes[cause] = len(c.findings)
+	}
+}
+
+// alsoNamed adds a name to a finding that has the same cause.
+func (c *Call) alsoNamed(f *finding.Finding, s spoken, fix []edit.Edit) {
+	also := c.Top.Path() + s.file.path
+	if also == f.Path || slices.Contains(f.Also, also) {
+		also = s.name
+	}
+	f.Also = append(f.Also, also)
+	f.More = len(f.Also)
+	f.Fix = append(f.Fix, fix...)
+}
+
+// tellName tells of a name that leads nowhere.
+func (c *Call) tellName(s spoken, sought []string, meant string) *finding.Finding {
+	message := fmt.Sprintf("it names %s, which is not there", cmp.Or(s.written, s.name))
+	if len(sought) > 0 {
+		message = fmt.Sprintf("it names %s, and there is no %s", cmp.Or(s.written, s.name), sought[0])
+	}
+	if meant != "" {
+		message += "; did it mean " + meant + "?"
+	}
+	line, column := refs.Place(c.textOf(s.file.path), s.at)
+	f := c.report(s.file.path, line, column, nil, "%s", message)
+	f.About = s.name
+	for _, at := range sought {
+		f.Sought = append(f.Sought, c.looked(s.file.path, at)...)
+	}
+	if len(sought) > 0 {
+		f.Other = &finding.Place{Path: f.Sought[0]}
+		if meant != "" {
+			f.Meant = c.Top.Path() + meant
 		}
 	}
+	return f
 }
 
 // causeOf tells names apart by why they lead nowhere: a group that has another name, or a folder

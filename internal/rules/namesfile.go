@@ -53,89 +53,121 @@ func isPlain(name string) bool {
 	return !strings.ContainsAny(name, "$<>{}?#|`!;,=\"' ") && !strings.Contains(name, ":") && !strings.HasPrefix(name, "//") && !strings.HasPrefix(name, "~") && !strings.HasPrefix(name, "@") && hasLetters(name)
 }
 
-// followPath tells of a path that a file names and that is not there.
-func (c *Call) followPath(f file, r refs.Ref, name string) {
-	from := path.Dir(c.homeOf(f.path)) // of what is astray, where it belongs
+// A pathNamed is a path that a setting names.
+type pathNamed struct {
+	file          file
+	ref           refs.Ref
+	from, written string // the folder that it starts from, and how it is written
+	at            string
+	meant         string // what was likely meant, if it is not there
+	near          bool   // a slip away
+}
+
+// pathIn gives the path that a setting names, nil where nobody knows what it starts from, or it
+// is there or may be.
+func (c *Call) pathIn(f file, r refs.Ref, name string) *pathNamed {
+	p := &pathNamed{file: f, ref: r, from: path.Dir(c.homeOf(f.path)), written: name} // of what is astray, where it belongs
 	if given := c.text("from"); given != "" {
-		from = path.Join(strings.TrimSuffix(fill(given, f.env, c.env), "/"))
+		p.from = path.Join(strings.TrimSuffix(fill(given, f.env, c.env), "/"))
 	}
 	if within := c.text("within"); within != "" {
 		at := c.refsOf(f.path).Get(strings.TrimSuffix(r.Name, path.Ext(r.Name)) + "." + within)
 		if at == nil || !isPlain(at.Value+"/x") {
-			return
+			return nil
 		}
-		from = path.Join(from, at.Value)
+		p.from = path.Join(p.from, at.Value)
 	}
-	written := name
 	name = strings.ReplaceAll(name, `\`, "/")
 	// Of a path with a part that stands for any, what is before it counts.
-	folder := false
+	there := c.stands
 	if i := strings.IndexAny(name, "*["); i >= 0 {
-		name, folder = name[:strings.LastIndexByte(name[:i], '/')+1], true
-		written = written[:len(name)]
+		name = name[:strings.LastIndexByte(name[:i], '/')+1]
+		p.written = p.written[:len(name)]
+		there = func(at string) bool { return c.node(at) != nil }
 	}
-	at := path.Join(from, name)
-	there := c.stands(at)
-	if folder {
-		there = c.node(at) != nil
+	p.at = path.Join(p.from, name)
+	if strings.HasPrefix(name, "/") || !hasLetters(name) || strings.HasPrefix(p.at, "..") || p.at == "." || there(p.at) || c.hidden(f.path, p.at) {
+		return nil
 	}
-	if strings.HasPrefix(name, "/") || !hasLetters(name) || strings.HasPrefix(at, "..") || at == "." || there || c.hidden(f.path, at) {
+	return p
+}
+
+// followPath tells of a path that a file names and that is not there.
+func (c *Call) followPath(f file, r refs.Ref, name string) {
+	p := c.pathIn(f, r, name)
+	if p == nil {
 		return
 	}
-	near := cmp.Or(c.nearPath(at, f.path, true), c.nearCompiled(f.path, at))
-	if near == "" && c.flag("near-only") {
-		return
+	p.meant = cmp.Or(c.nearPath(p.at, f.path, true), c.nearCompiled(f.path, p.at))
+	if p.near = p.meant != ""; !p.near {
+		if c.flag("near-only") {
+			return
+		}
+		switch moved := c.sameName(p.at, f.path); len(moved) {
+		case 0:
+			p.meant = cmp.Or(c.besides(p.at, f.path), c.soleStart(f.path, p.at))
+		case 1:
+			p.meant = moved[0]
+		}
 	}
-	message := fmt.Sprintf("it names %s, which is not there", at)
-	meant := near
-	if moved := c.sameName(at, f.path); near == "" && len(moved) == 1 {
-		meant = moved[0]
-	} else if near == "" && len(moved) == 0 {
-		meant = cmp.Or(c.besides(at, f.path), c.soleStart(f.path, at))
+	if !c.foldedIn(p) {
+		c.tellPath(p)
 	}
-	if meant != "" {
-		message += "; did it mean " + meant + "?"
+}
+
+// foldedIn says whether a path lies in a folder that is not there and that was told of: then it
+// is told with that.
+func (c *Call) foldedIn(p *pathNamed) bool {
+	first := c.lost[p.lostKey()]
+	if first == 0 || p.near {
+		return false
 	}
-	span := r.Edit()
-	line, column := r.Line, r.Column
+	if also, into := c.Top.Path()+p.at, &c.findings[first-1]; also != into.Other.Path && !slices.Contains(into.Also, also) {
+		into.Also = append(into.Also, also)
+		into.More = len(into.Also)
+	}
+	return true
+}
+
+func (p *pathNamed) lostKey() string {
+	key, _, _ := strings.Cut(p.ref.Name, ".")
+	return p.file.path + "\x00" + key + "\x00" + path.Dir(p.at)
+}
+
+func (c *Call) tellPath(p *pathNamed) {
+	f, span := p.file, p.ref.Edit()
+	line, column := p.ref.Line, p.ref.Column
 	if span.Len() > 0 {
 		line, column = refs.Place(c.textOf(f.path), span)
-	}
-	// Several that lie in one folder that is not there are told once.
-	key, _, _ := strings.Cut(r.Name, ".")
-	lost := f.path + "\x00" + key + "\x00" + path.Dir(at)
-	if first := c.lost[lost]; first > 0 && near == "" {
-		if also, into := c.Top.Path()+at, &c.findings[first-1]; also != into.Other.Path && !slices.Contains(into.Also, also) {
-			into.Also = append(into.Also, also)
-			into.More = len(into.Also)
-		}
-		return
 	}
 	if slices.ContainsFunc(c.findings, func(g finding.Finding) bool {
 		return g.Kind == c.rule.Kind && g.Path == c.Top.Path()+f.path && g.Line == line && g.Column == column
 	}) {
 		return // another rule has said so
 	}
-	told := c.report(f.path, line, column, &finding.Place{Path: at}, "%s", message)
-	if meant != "" && (near != "" || !manifest.Is(path.Base(at)) || inCommon(meant, at) > 1) { // each part has a manifest of that name
-		told.Fix = c.rewritten(f.path, span, written, from, meant)
+	message := fmt.Sprintf("it names %s, which is not there", p.at)
+	if p.meant != "" {
+		message += "; did it mean " + p.meant + "?"
 	}
-	told.About = at
-	_, known := c.compiles(f.path, at)
-	if c.flag("elsewhere") && near == "" && !known {
+	told := c.report(f.path, line, column, &finding.Place{Path: p.at}, "%s", message)
+	if p.meant != "" && (p.near || !manifest.Is(path.Base(p.at)) || inCommon(p.meant, p.at) > 1) { // each part has a manifest of that name
+		told.Fix = c.rewritten(f.path, span, p.written, p.from, p.meant)
+	}
+	told.About = p.at
+	if _, known := c.compiles(f.path, p.at); c.flag("elsewhere") && !p.near && !known {
 		told.Level = max(told.Level, finding.Warning)
 		k := c.refsOf(f.path).Get("private")
-		if path.Base(at) == "index.js" || k != nil && k.Value == "true" || c.absentAbove(at) != at || path.Ext(at) == "" {
+		if path.Base(p.at) == "index.js" || k != nil && k.Value == "true" || c.absentAbove(p.at) != p.at || path.Ext(p.at) == "" {
 			told.Level = finding.Note
 		}
 	}
-	if near == "" && path.Dir(at) != "." {
+	if !p.near && path.Dir(p.at) != "." { // several that lie in one folder that is not there are told once
 		if c.lost == nil {
 			c.lost = map[string]int{}
 		}
-		c.lost[lost] = len(c.findings)
+		c.lost[p.lostKey()] = len(c.findings)
 	}
-	told.Sought = append(told.Sought, c.looked(f.path, at)...)
+	told.Sought = append(told.Sought, c.looked(f.path, p.at)...)
 }
 
 // nearCompiled gives the result of a compiler whose source is there, and whose name is nearly
