@@ -117,6 +117,9 @@ func TestTheDeeperHome(t *testing.T) {
 	if len(told) != 1 || told[0].Home != "a/b/x.go" {
 		t.Errorf("%+v", told)
 	}
+	if told, _ = Split([]Finding{{Kind: Misplaced, Path: "x.go", Home: "a/x.go"}, {Kind: Misdeclared, Path: "x.go", Home: "a/x.go", Rule: "package-line"}}); len(told) != 1 || told[0].Rule != "" {
+		t.Errorf("one home, said twice: %+v", told)
+	}
 	empty := Finding{Kind: Empty, Path: "a/b/"}
 	if told, _ = Split([]Finding{empty, {Kind: Misdeclared, Path: "x.go", Home: "a/b/x.go", Rule: "package-line"}}); len(told) != 1 {
 		t.Errorf("an empty folder that is filled: %+v", told)

@@ -58,11 +58,12 @@ type causes struct {
 	misled      map[string]bool // see misled
 	back        map[string]bool // what others look for elsewhere
 	linked      map[string]bool // the file that names something wrongly, and what it means
+	homes       map[string]string
 }
 
 func causesIn(all []Finding) *causes {
 	c := &causes{made: map[string]bool{}, moved: map[string]bool{}, leave: map[string]bool{}, open: map[string]bool{}, unknown: map[string]bool{},
-		misled: misled(all), back: map[string]bool{}, linked: map[string]bool{}}
+		misled: misled(all), back: map[string]bool{}, linked: map[string]bool{}, homes: map[string]string{}}
 	for i := range all {
 		f := &all[i]
 		if f.Kind == Extra { // once it is gone from there, nothing is wrong with it there
@@ -80,6 +81,7 @@ func causesIn(all []Finding) *causes {
 		case f.Kind == Misplaced || f.Kind == Misnamed:
 			c.moved[f.Path] = true
 			c.made[f.Home] = f.Home != ""
+			c.homes[f.Path] = f.Home
 		}
 		// Where a rule knows what an unknown file is, that says more.
 		if f.Rule != "" && (f.Kind == Misdeclared || f.Kind == Dangling && f.Level == Error || f.Home != "" || f.Kind == Exposed && f.Line == 0) {
@@ -101,6 +103,8 @@ func (c *causes) end(f *Finding) bool {
 	switch {
 	case f.Rule == "":
 		return f.Kind == Extra && (c.leave[f.Path] || holdsOne(c.back, f.Path)) || f.Kind == Empty && holds(c.made, strings.TrimSuffix(f.Path, "/"))
+	case f.Home != "" && c.homes[f.Path] == f.Home:
+		return true // that is said already
 	case f.Kind == Disagrees && f.Other != nil && (c.open[f.Other.Path] || c.linked[f.Other.Path+" "+f.About]):
 		return true // it is to go, or what is asked for there only has a wrong name
 	case f.Kind == Disagrees && f.Line == 0 && c.unknown[f.Path], f.Kind == Unwired && (c.misled[f.Path] || c.back[f.Path]):

@@ -32,7 +32,7 @@ var paired = &Rule{
 	Run: func(c *Call) {
 		var namers []string
 		for _, f := range c.files("files") {
-			if c.fits("except", f.path) || len(c.find(c.paths["with"], f.env)) > 0 || !c.saysSo(f.path) {
+			if c.fits("except", f.path) || inSample(f.path) && c.texts("mirrored-in") != nil || len(c.find(c.paths["with"], f.env)) > 0 || !c.saysSo(f.path) {
 				continue
 			}
 			if mirrors := c.mirrorsOf(f); len(mirrors) > 0 {
