@@ -159,6 +159,16 @@ func (t Totals) AtLeast(l Level) bool {
 // mostAlike is how many findings that say the same are told one by one.
 const mostAlike = 3
 
+// AlsoAt adds where the same is found again: each place once, and not the one that is told.
+func (f *Finding) AlsoAt(places ...string) {
+	for _, at := range places {
+		if at != f.Path && !slices.Contains(f.Also, at) {
+			f.Also = append(f.Also, at)
+		}
+	}
+	f.More = len(f.Also)
+}
+
 // Fold puts findings that say the same of several things in one folder into one:
 // the first of them, with the paths of the others. What has a home of its own is
 // told by itself.
@@ -213,16 +223,8 @@ func sameAbsence(all []Finding) map[int]bool {
 		}
 		drop[i] = true
 		into := &all[k]
-		if f.Path != into.Path && !slices.Contains(into.Also, f.Path) {
-			into.Also = append(into.Also, f.Path)
-		}
+		into.AlsoAt(append([]string{f.Path}, f.Also...)...)
 		into.Fix = append(into.Fix, f.Fix...)
-		for _, also := range f.Also {
-			if !slices.Contains(into.Also, also) && also != into.Path {
-				into.Also = append(into.Also, also)
-			}
-		}
-		into.More = len(into.Also)
 	}
 	return drop
 }

@@ -52,18 +52,18 @@ func Split(all []Finding) (told, ended []Finding) {
 
 // causes are what findings say is to be done, by the paths that it concerns.
 type causes struct {
-	made, moved map[string]bool // what will be there, and what leaves its place
-	leave, open map[string]bool // what a rule knows, and what git is to lose
-	unknown     map[string]bool // what the layout does not know
-	misled      map[string]bool // see misled
-	back        map[string]bool // what others look for elsewhere
-	linked      map[string]bool // the file that names something wrongly, and what it means
-	homes       map[string]string
+	made, moved map[string]bool   // what will be there, and what leaves its place
+	leave, open map[string]bool   // what a rule knows, and what git is to lose
+	unknown     map[string]bool   // what the layout does not know
+	misled      map[string]bool   // see misled
+	back        map[string]bool   // what others look for elsewhere
+	linked      map[string]bool   // the file that names something wrongly, and what it means
+	homes       map[string]string // where the tree says that something belongs
 }
 
 func causesIn(all []Finding) *causes {
 	c := &causes{made: map[string]bool{}, moved: map[string]bool{}, leave: map[string]bool{}, open: map[string]bool{}, unknown: map[string]bool{},
-		misled: misled(all), back: map[string]bool{}, linked: map[string]bool{}, homes: map[string]string{}}
+		back: map[string]bool{}, linked: map[string]bool{}, homes: map[string]string{}}
 	for i := range all {
 		f := &all[i]
 		if f.Kind == Extra { // once it is gone from there, nothing is wrong with it there
@@ -95,6 +95,7 @@ func causesIn(all []Finding) *causes {
 			c.back[f.Meant] = true
 		}
 	}
+	c.misled = misled(all, c.linked)
 	return c
 }
 
@@ -115,12 +116,11 @@ func (c *causes) end(f *Finding) bool {
 
 // misled gives the units that nothing wires since the line that should do it only names them
 // wrongly: it was likely to lead there, or one line leads nowhere in the folder of one unit.
-func misled(all []Finding) map[string]bool {
-	linked, lines, units := map[string]bool{}, map[string]int{}, map[string][]string{}
+func misled(all []Finding, linked map[string]bool) map[string]bool {
+	lines, units := map[string]int{}, map[string][]string{}
 	for i := range all {
 		switch f := &all[i]; {
 		case f.Kind == Dangling:
-			linked[f.Path+" "+f.Meant] = true
 			in := map[string]bool{}
 			for _, at := range f.Sought {
 				in[path.Dir(at)] = true
@@ -186,39 +186,38 @@ func homedOnce(all []Finding) []Finding {
 	})
 }
 
-// LookedFor says that a file belongs where a line of another looks for it, with how many more do.
-func LookedFor(home, by string, line int, more string) string {
-	in := path.Dir(home) + "/"
+// SendBack makes of a finding that a file belongs where a line of another looks for it, and so
+// many more.
+func (f *Finding) SendBack(at, home string, by Place, more int) {
+	f.Kind, f.Path, f.Home, f.Other = Misplaced, at, home, &by
+	in, also := path.Dir(home)+"/", ""
 	if in == "./" {
 		in = "the top folder"
 	}
-	return fmt.Sprintf("it belongs in %s: %s:%d%s looks for it there", in, by, line, more)
+	if more > 0 {
+		also = fmt.Sprintf(", and %d more,", more)
+	}
+	f.Message = fmt.Sprintf("it belongs in %s: %s:%d%s looks for it there", in, by.Path, by.Line, also)
 }
 
 // goneBack gives files that are looked for below where they belong that home, and those of which
 // nothing is known where they lie the one that they are looked for at.
 func goneBack(all []Finding) []Finding {
-	back := map[string]*Finding{}
+	back, homes := map[string]*Finding{}, map[string]*Finding{} // by what was meant, and by where it goes
 	for i := range all {
 		if f := &all[i]; f.Back != "" {
-			back[f.Meant] = f
+			back[f.Meant], homes[f.Back] = f, f
 		}
 	}
 	if len(back) == 0 {
 		return all
 	}
 	all = slices.Clone(all)
-	homes := map[string]*Finding{}
-	for _, by := range back {
-		homes[by.Back] = by
-	}
 	for i := range all {
 		f := &all[i]
 		by := back[f.Path]
 		if wanted := homes[f.Path]; wanted != nil && f.Kind == Missing && f.Rule == "" && f.More == 0 {
-			f.Kind, f.Path, f.Home = Misplaced, wanted.Meant, f.Path
-			f.Message = LookedFor(f.Home, wanted.Path, wanted.Line, "")
-			f.Other = &Place{Path: wanted.Path, Line: wanted.Line}
+			f.SendBack(wanted.Meant, f.Path, Place{Path: wanted.Path, Line: wanted.Line}, 0)
 			continue
 		}
 		switch {
@@ -226,9 +225,8 @@ func goneBack(all []Finding) []Finding {
 		case f.Kind == Misplaced && strings.HasPrefix(by.Back, path.Dir(f.Home)+"/"):
 			f.Home = by.Back
 		case f.Kind == Extra && by.Kind == Dangling && len(f.Also) == 0: // nothing is known of it here
-			f.Kind, f.Level, f.Home = Misplaced, min(f.Level, Warning), by.Back
-			f.Message = LookedFor(by.Back, by.Path, by.Line, "")
-			f.Other = &Place{Path: by.Path, Line: by.Line}
+			f.SendBack(f.Path, by.Back, Place{Path: by.Path, Line: by.Line}, 0)
+			f.Level = min(f.Level, Warning)
 			by.Sought = append(slices.Clone(by.Sought), by.Back)
 		}
 	}

@@ -11,7 +11,7 @@ import (
 )
 
 // standIns lists the files that stand in the folder of a path that is not there and may be
-// named in its place: of its ending, or such as fit where it leaves that out.
+// named in its place: of its ending, or such as fit where it leaves that out; nil for none.
 func (p *project) standIns(at, from string, fits func(name string) bool) (all []string) {
 	in := p.node(path.Dir(at))
 	if in == nil || in.Folder == nil {
@@ -25,8 +25,22 @@ func (p *project) standIns(at, from string, fits func(name string) bool) (all []
 			continue
 		}
 		sameStem := names.BeforeDot(n.Name) == names.BeforeDot(path.Base(at)) && !refs.Reads(n.Name) && !refs.Reads(at)
-		if ending != "" && path.Ext(n.Name) == ending || ending == "" && fits(n.Name) || sameStem && path.Ext(n.Name) != "" {
+		if ending != "" && path.Ext(n.Name) == ending || ending == "" && fits != nil && fits(n.Name) || sameStem && path.Ext(n.Name) != "" {
 			all = append(all, one)
+		}
+	}
+	return all
+}
+
+// foldersBeside lists the folders that stand in the folder of a path.
+func (p *project) foldersBeside(at string) (all []string) {
+	in := p.node(path.Dir(at))
+	if in == nil || in.Folder == nil {
+		return nil
+	}
+	for i := range in.Folder.Nodes {
+		if n := &in.Folder.Nodes[i]; n.Folder != nil && !n.Ignored {
+			all = append(all, path.Join(path.Dir(at), n.Name))
 		}
 	}
 	return all
@@ -52,6 +66,9 @@ func only(all []string, fits func(at string) bool) (one string) {
 	}
 	return one
 }
+
+// sole gives the one of some paths, "" where there is none, or are several.
+func sole(all []string) string { return only(all, func(string) bool { return true }) }
 
 // giver gives the one module, where an import looks for one, that gives what is taken out of
 // it, or is called as it is known in the file.

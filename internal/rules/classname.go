@@ -152,10 +152,7 @@ func (c *Call) constantOf(f file) {
 	at := types[min(len(types), strings.Count(said, "::")+1)-1]
 	// One word that is spelt otherwise in many files is one cause.
 	cause := differing(said, wanted)
-	if k, known := c.lost[cause]; known {
-		into := &c.findings[k-1]
-		into.Also = append(into.Also, c.Top.Path()+f.path)
-		into.More = len(into.Also)
+	if c.toldOf(c.lost, cause, f.path) {
 		return
 	}
 	told := c.report(f.path, at.Line, at.Column, nil, "it declares %s, but its path says %s, by which it is loaded", said, wanted)
@@ -176,8 +173,7 @@ func (c *Call) constantOf(f file) {
 func (c *Call) mendConstant(told *finding.Finding, at, said, wanted string) {
 	a, b := strings.Split(said, "::"), strings.Split(wanted, "::")
 	if told.Declared != "" {
-		in := c.node(path.Dir(strings.TrimPrefix(told.Declared, c.Top.Path())))
-		left := in != nil && in.Folder != nil && in.Folder.Empty() // what was in it is gone
+		left := c.leftEmpty(path.Dir(strings.TrimPrefix(told.Declared, c.Top.Path())))
 		if left || c.saidElsewhere(at, said) && !c.saidElsewhere(at, wanted) {
 			told.Home = told.Declared
 			return

@@ -28,16 +28,16 @@ type broken struct {
 	edges []refs.Edge
 	meant []string
 	path  string // the one that was meant, "" where it is none or there are several
+	back  string // where that would be found as it is named; see backTo
 	near  bool   // what was meant is a slip away
 }
 
 func runDangling(c *Call) {
-	causes, order := c.brokenCauses()
-	moved := c.movedBy(causes)
-	for _, key := range order {
+	causes := c.brokenCauses()
+	moved := movedBy(causes)
+	for _, b := range causes {
 		// What a file names that was moved is there once it is back.
-		b, own := causes[key], *causes[key]
-		own.edges = nil
+		own := broken{meant: slices.Clone(b.meant), path: b.path, near: b.near}
 		b.edges = slices.DeleteFunc(b.edges, func(e refs.Edge) bool {
 			back := moved[e.From] != "" && len(c.Graph.Resolve(moved[e.From], e.Ref)) > 0
 			if back {
@@ -56,9 +56,8 @@ func runDangling(c *Call) {
 
 // brokenCauses puts the references that lead nowhere together by what they look for, in the
 // order in which they are met.
-func (c *Call) brokenCauses() (causes map[string]*broken, order []string) {
-	causes = map[string]*broken{}
-	hidden := map[string]bool{}
+func (c *Call) brokenCauses() (all []*broken) {
+	causes, hidden := map[string]*broken{}, map[string]bool{}
 	for _, e := range c.Graph.Broken() {
 		if !c.looksFor(&e) {
 			continue
@@ -82,13 +81,14 @@ func (c *Call) brokenCauses() (causes map[string]*broken, order []string) {
 		if causes[key] == nil {
 			causes[key] = &broken{meant: meant, near: near}
 			if len(paths) == 1 {
-				causes[key].path = c.Top.Path() + paths[0]
+				causes[key].path = paths[0]
+				causes[key].back = c.backTo(paths[0], &e)
 			}
-			order = append(order, key)
+			all = append(all, causes[key])
 		}
 		causes[key].edges = append(causes[key].edges, e)
 	}
-	return causes, order
+	return all
 }
 
 // looksFor says whether anybody expects a reference to lead somewhere, from where its file belongs.
@@ -107,18 +107,16 @@ func (c *Call) looksFor(e *refs.Edge) bool {
 
 // movedBy gives the files that were moved, and where others look for them. Who looks was not
 // moved: of two that look for each other nobody can tell which was.
-func (c *Call) movedBy(causes map[string]*broken) map[string]string {
-	moved := map[string]string{}
+func movedBy(causes []*broken) map[string]string {
+	moved, sure := map[string]string{}, map[string]string{}
 	for _, b := range causes {
-		if to := c.backTo(b, &b.edges[0]); to != "" {
-			moved[strings.TrimPrefix(b.path, c.Top.Path())] = strings.TrimPrefix(to, c.Top.Path())
+		if b.back != "" {
+			moved[b.path] = b.back
 		}
 	}
-	sure := map[string]string{}
 	for _, b := range causes {
-		at := strings.TrimPrefix(b.path, c.Top.Path())
-		if moved[at] != "" && slices.ContainsFunc(b.edges, func(e refs.Edge) bool { return moved[e.From] == "" }) {
-			sure[at] = moved[at]
+		if moved[b.path] != "" && slices.ContainsFunc(b.edges, func(e refs.Edge) bool { return moved[e.From] == "" }) {
+			sure[b.path] = moved[b.path]
 		}
 	}
 	return sure
@@ -145,7 +143,13 @@ func (c *Call) tellBroken(b *broken, ofMove bool) {
 	}
 	line, column := refs.Place(c.textOf(first.From), span)
 	f := c.report(first.From, line, column, &finding.Place{Path: first.Sought[0]}, "%s", said)
-	f.About, f.Meant = first.Sought[0], b.path
+	f.About, f.OfMove = first.Sought[0], ofMove
+	if b.path != "" {
+		f.Meant = c.Top.Path() + b.path
+	}
+	if b.back != "" {
+		f.Back = c.Top.Path() + b.back
+	}
 	if first.Ref.Kind == refs.Model {
 		f.About = first.Ref.Name
 	}
@@ -165,16 +169,11 @@ func (c *Call) tellBroken(b *broken, ofMove bool) {
 		if e.From == first.From && e.Ref.Name != first.Ref.Name {
 			also = e.Ref.Name
 		}
-		if also != f.Path && !slices.Contains(f.Also, also) {
-			f.Also = append(f.Also, also)
-		}
+		f.AlsoAt(also)
 	}
-	f.More = len(f.Also)
-	if f.OfMove = ofMove; !ofMove {
-		f.Back = c.backTo(b, &first)
-	}
-	if f.Back != "" && c.belongsBack(b.path, f.Back) {
-		c.sendBack(f, b)
+	if b.back != "" && c.belongsBack(b.path, b.back) {
+		f.SendBack(f.Meant, f.Back, finding.Place{Path: c.Top.Path() + first.From, Line: f.Line}, len(b.edges)-1)
+		f.Line, f.Column = 0, 0
 		return
 	}
 	if len(b.meant) == 1 && (b.near || !manifest.Is(path.Base(first.Sought[0]))) { // each part has a manifest of that name
@@ -184,20 +183,19 @@ func (c *Call) tellBroken(b *broken, ofMove bool) {
 
 // backTo gives where the file that references mean lay when they were written: it has its name
 // still, and nobody names it where it lies.
-func (c *Call) backTo(b *broken, first *refs.Edge) string {
-	meant := strings.TrimPrefix(b.path, c.Top.Path())
-	if n := c.node(meant); b.path == "" || n == nil || n.Folder != nil || c.homeOf(meant) != meant || !c.idle(meant) {
+func (c *Call) backTo(meant string, first *refs.Edge) string {
+	if n := c.node(meant); n == nil || n.Folder != nil || c.homeOf(meant) != meant || !c.idle(meant) {
 		return ""
 	}
 	for _, at := range first.Sought {
-		if path.Ext(at) != path.Ext(meant) && strings.TrimSuffix(at, path.Ext(at)) == strings.TrimSuffix(at, path.Base(at))+names.BeforeDot(path.Base(meant)) && slices.Contains(compiledTo, path.Ext(at)) {
+		if path.Ext(at) != path.Ext(meant) && slices.Contains(compiledTo, path.Ext(at)) && names.Stem(path.Base(at)) == names.BeforeDot(path.Base(meant)) {
 			at = path.Join(path.Dir(at), path.Base(meant))
 		}
 		if path.Ext(first.From) == ".go" && path.Ext(meant) == ".go" { // a package is a folder
 			at = path.Join(at, path.Base(meant))
 		}
 		if path.Base(at) == path.Base(meant) && inCommon(at, meant) == 1 && c.node(at) == nil {
-			return c.Top.Path() + at
+			return at
 		}
 	}
 	return ""
@@ -206,9 +204,9 @@ func (c *Call) backTo(b *broken, first *refs.Edge) string {
 // belongsBack says whether a file is, by the layout, what it has where others look for the file,
 // and nothing of its own where it lies.
 func (c *Call) belongsBack(from, to string) bool {
-	text := c.textOf(strings.TrimPrefix(from, c.Top.Path()))
+	text := c.textOf(from)
 	special := func(at string) bool {
-		e := c.Lookup(strings.TrimPrefix(at, c.Top.Path())).Entry
+		e := c.Lookup(at).Entry
 		if e == nil || e.Parent == nil {
 			return false
 		}
@@ -218,19 +216,7 @@ func (c *Call) belongsBack(from, to string) bool {
 		return e.Unit != "" || !e.CatchAll() && !e.OnlyEnding()
 	}
 	in := path.Dir(to)
-	return c.isFolder(strings.TrimPrefix(in, c.Top.Path())) && !strings.HasPrefix(from, in+"/") && special(to) && !special(from)
-}
-
-// sendBack makes of what is told of a reference what is told of the file that it means.
-func (c *Call) sendBack(f *finding.Finding, b *broken) {
-	more := ""
-	if n := len(b.edges) - 1; n > 0 {
-		more = fmt.Sprintf(", and %d more,", n)
-	}
-	f.Kind, f.Path, f.Home = finding.Misplaced, b.path, f.Back
-	f.Message = finding.LookedFor(f.Back, c.Top.Path()+b.edges[0].From, f.Line, more)
-	f.Other = &finding.Place{Path: c.Top.Path() + b.edges[0].From, Line: f.Line}
-	f.Line, f.Column = 0, 0
+	return c.isFolder(in) && !strings.HasPrefix(from, in+"/") && special(to) && !special(from)
 }
 
 // onlyCase says whether what a reference names is there but for the case of its letters:

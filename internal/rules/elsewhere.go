@@ -73,7 +73,7 @@ func (c *Call) loosePackage(name string) []string {
 			all = append(all, at)
 		}
 	}
-	if len(all) != 1 {
+	if len(all) > 1 {
 		return nil
 	}
 	return all
@@ -142,7 +142,7 @@ func (c *Call) folderElsewhere(sought string) string {
 	if len(parts) < 2 || c.ending(sought) != "" {
 		return ""
 	}
-	return only(c.Graph.Look().FoldersEnding(strings.Join(parts[len(parts)-2:], "/")), func(string) bool { return true })
+	return sole(c.Graph.Look().FoldersEnding(strings.Join(parts[len(parts)-2:], "/")))
 }
 
 // packageEnding gives the package of Python in a folder below whose path ends so: the own one,
@@ -159,24 +159,18 @@ func (c *Call) moduleGiving(at, given string) string {
 	if given == "" {
 		return ""
 	}
-	return only(c.standIns(at, at, func(string) bool { return false }), func(one string) bool { return c.givesAll(one, []string{given}) })
+	return only(c.standIns(at, at, nil), func(one string) bool { return c.givesAll(one, []string{given}) })
 }
 
 // inItsPlace gives the one file that a name likely stands for, of those that are where it is
 // looked for: the only one, or the only one whose name begins alike.
 func (c *Call) inItsPlace(sought string) string {
 	at := strings.TrimSuffix(sought, ".*")
-	all := c.standIns(at, at, func(name string) bool { return at != sought && !strings.HasPrefix(name, "__") })
+	alike := func(one string) bool { return beginAlike(one, at) }
+	all := c.standIns(at, at, func(string) bool { return at != sought })
 	all = slices.DeleteFunc(all, func(one string) bool { return strings.HasPrefix(path.Base(one), "__") })
-	if in := c.node(path.Dir(at)); at == sought && c.ending(at) == "" && in != nil && in.Folder != nil {
-		for _, n := range in.Folder.Nodes {
-			if one := path.Join(path.Dir(at), n.Name); n.Folder != nil && !n.Ignored && beginAlike(one, at) {
-				all = append(all, one)
-			}
-		}
+	if at == sought && c.ending(at) == "" {
+		all = append(all, slices.DeleteFunc(c.foldersBeside(at), func(one string) bool { return !alike(one) })...)
 	}
-	if one := only(all, func(one string) bool { return beginAlike(one, at) }); one != "" {
-		return one
-	}
-	return only(all, func(string) bool { return true })
+	return cmp.Or(only(all, alike), sole(all))
 }

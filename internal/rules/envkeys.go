@@ -2,7 +2,6 @@ package rules
 
 import (
 	"bytes"
-	"fmt"
 	"path"
 	"slices"
 	"strings"
@@ -56,7 +55,7 @@ func runEnvKeys(c *Call) {
 	if sample == "" {
 		return
 	}
-	told := map[string]bool{}
+	known := map[string]bool{}
 	for _, f := range c.everything() {
 		ending := path.Ext(f.path)
 		if inSample(f.path) || !slices.Contains([]string{".py", ".js", ".ts", ".mjs", ".cjs", ".jsx", ".tsx", ".vue", ".svelte", ".go", ".rb", ".php", ".rs"}, ending) || strings.HasSuffix(f.path, "_test.go") || settingsOfTools.MatchString(f.path) || c.lends(f.path) {
@@ -72,27 +71,32 @@ func runEnvKeys(c *Call) {
 				start := bytes.LastIndexByte(code[:m[0]], '\n') + 1
 				rest := code[m[1] : m[1]+lang.LineLength(code[m[1]:])]
 				before := code[start:m[0]]
-				if told[key] || has[key] || fromElsewhere.MatchString(key) || set.Match(rest) || otherwise.Match(rest) || otherwise.Match(before) || c.excepted(key) {
+				if known[key] || has[key] || fromElsewhere.MatchString(key) || set.Match(rest) || otherwise.Match(rest) || otherwise.Match(before) || c.excepted(key) {
 					continue
 				}
-				told[key] = true
+				known[key] = true
 				line, column := refs.Place(code, refs.Span{Start: int32(m[2]), End: int32(m[3])})
-				message := fmt.Sprintf("it reads %s from the environment, which %s does not name", key, sample)
-				near := only(c.keysIn(sample), func(one string) bool {
-					return beginAlike(one, key) || firstPart(one, "_") == firstPart(key, "_") || names.Near(one, key) != names.Apart
-				})
-				if near != "" && !c.readsKey(near) {
-					message += "; it names " + near + ", which nothing reads"
-				} else {
-					near = ""
-				}
-				f := c.report(f.path, line, column, &finding.Place{Path: sample}, "%s", message)
-				if f.About = key; near != "" {
-					f.Fix = c.wordsAs(sample, near, key)
+				told := c.report(f.path, line, column, &finding.Place{Path: sample}, "it reads %s from the environment, which %s does not name", key, sample)
+				told.About = key
+				if near := c.unreadKey(sample, key); near != "" {
+					told.Message += "; it names " + near + ", which nothing reads"
+					told.Fix = c.wordsAs(sample, near, key)
 				}
 			}
 		}
 	}
+}
+
+// unreadKey gives the one key of a sample that resembles another and that nothing reads, "" where
+// there is none.
+func (c *Call) unreadKey(sample, key string) string {
+	near := only(c.keysIn(sample), func(one string) bool {
+		return beginAlike(one, key) || firstPart(one, "_") == firstPart(key, "_") || names.Near(one, key) != names.Apart
+	})
+	if near == "" || c.readsKey(near) {
+		return ""
+	}
+	return near
 }
 
 // keysIn lists the keys that a file of settings gives.

@@ -92,8 +92,7 @@ func (c *goPackages) tell() {
 		name := strings.TrimSuffix(files[0].said.Name, "_test")
 		same := !slices.ContainsFunc(files, func(o oddPackage) bool { return strings.TrimSuffix(o.said.Name, "_test") != name })
 		home := path.Join(path.Dir(folder), name)
-		n := c.node(home)
-		switch there, below := n != nil && (n.Folder == nil || !n.Folder.Empty()), path.Join(folder, name); {
+		switch there, below := c.node(home) != nil && !c.leftEmpty(home), path.Join(folder, name); {
 		case same && len(c.all[below]) > 0 && c.most(below) == name: // they lie one level too high
 			for _, o := range files {
 				f := c.atRef(o.path, o.said, &finding.Place{Path: below + "/"}, "it says package %s, which lies below", name)

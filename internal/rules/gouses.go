@@ -5,7 +5,6 @@ import (
 	"path"
 	"slices"
 
-	"dicaxon/internal/edit"
 	"dicaxon/internal/finding"
 	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
@@ -79,15 +78,12 @@ func (c *goPackages) tellMiscalled(folder string, uses []goUse) {
 	first := c.all[folder][0]
 	f := c.atRef(first.path, first.said, &finding.Place{Path: folder + "/"}, "it says package %s, but its folder is %s, and so is it called where it is imported", first.said.Name, path.Base(folder))
 	for _, u := range uses {
-		if also := c.Top.Path() + u.from; !slices.Contains(f.Also, also) {
-			f.Also = append(f.Also, also)
-		}
+		f.AlsoAt(c.Top.Path() + u.from)
 	}
-	f.More = len(f.Also)
 	for _, o := range c.all[folder] {
 		f.Fix = append(f.Fix, c.called(o, path.Base(folder))...)
 	}
 	if len(f.Fix) < len(c.all[folder]) {
-		f.Fix = []edit.Edit(nil)
+		f.Fix = nil
 	}
 }

@@ -240,12 +240,10 @@ func differingPart(a, b []string) (from, to string) {
 	for same < min(len(from), len(to)) && from[len(from)-1-same] == to[len(to)-1-same] {
 		same++
 	}
-	end := from[len(from)-same:]
-	end = end[max(strings.IndexAny(end, "._-"), 0):]
-	if !strings.ContainsAny(end, "._-") {
-		end = ""
+	if i := strings.IndexAny(from[len(from)-same:], "._-"); i >= 0 { // what both end in
+		return from[:len(from)-same+i], to[:len(to)-same+i]
 	}
-	return strings.TrimSuffix(from, end), strings.TrimSuffix(to, end)
+	return from, to
 }
 
 // leadsTo says whether an answer is a path, or what stands for it where it is a folder.

@@ -150,10 +150,8 @@ func (w *wiring) unitNames(unit file) (all []string) {
 
 // unitName gives the captured name that tells a unit from the others.
 func (w *wiring) unitName(unit file) string {
-	for env := unit.env; env != nil; env = env.Next {
-		if _, settled := w.env.Get(env.Name); !settled && env.Value != "" {
-			return strings.TrimSpace(env.Value)
-		}
+	if all := w.unitNames(unit); len(all) > 0 {
+		return strings.TrimSpace(all[len(all)-1])
 	}
 	return ""
 }

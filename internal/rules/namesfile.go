@@ -9,6 +9,7 @@ import (
 
 	"dicaxon/internal/finding"
 	"dicaxon/internal/manifest"
+	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
 )
 
@@ -122,9 +123,8 @@ func (c *Call) foldedIn(p *pathNamed) bool {
 	if first == 0 || p.near {
 		return false
 	}
-	if also, into := c.Top.Path()+p.at, &c.findings[first-1]; also != into.Other.Path && !slices.Contains(into.Also, also) {
-		into.Also = append(into.Also, also)
-		into.More = len(into.Also)
+	if also, into := c.Top.Path()+p.at, &c.findings[first-1]; also != into.Other.Path {
+		into.AlsoAt(also)
 	}
 	return true
 }
@@ -178,12 +178,20 @@ func (c *Call) nearCompiled(from, at string) string {
 		if near == "" || path.Dir(near) != path.Dir(source) {
 			continue
 		}
-		meant := path.Join(path.Dir(at), strings.TrimSuffix(path.Base(near), path.Ext(near))+path.Ext(at))
-		if written, _ := c.compiles(from, meant); written {
+		if meant := c.compiledBeside(from, at, near); meant != "" {
 			return meant
 		}
 	}
 	return ""
+}
+
+// compiledBeside gives what a compiler makes beside a path of a source, "" where it makes none.
+func (c *Call) compiledBeside(from, at, source string) string {
+	made := path.Join(path.Dir(at), names.Stem(path.Base(source))+path.Ext(at))
+	if written, _ := c.compiles(from, made); !written {
+		return ""
+	}
+	return made
 }
 
 // soleStart gives the one file that nothing leads to, of those where a setting names what is not
@@ -195,13 +203,12 @@ func (c *Call) soleStart(from, at string) string {
 	if path.Dir(at) == "." || !refs.IsCode(at) {
 		return ""
 	}
-	if one := only(c.standIns(at, from, func(string) bool { return false }), idle); one != "" {
+	if one := only(c.standIns(at, from, nil), idle); one != "" {
 		return one
 	}
 	for _, source := range c.sourcesOf(from, at) {
-		if one := only(c.standIns(source, from, func(string) bool { return false }), idle); one != "" {
-			meant := path.Join(path.Dir(at), strings.TrimSuffix(path.Base(one), path.Ext(one))+path.Ext(at))
-			if written, _ := c.compiles(from, meant); written && path.Dir(one) == path.Dir(source) {
+		if one := only(c.standIns(source, from, nil), idle); one != "" {
+			if meant := c.compiledBeside(from, at, one); meant != "" {
 				return meant
 			}
 		}
@@ -212,13 +219,9 @@ func (c *Call) soleStart(from, at string) string {
 // besides gives the one file or folder that stands where a setting names what is not there,
 // and whose name begins as that does.
 func (c *Call) besides(at, from string) string {
-	all := c.standIns(at, from, func(string) bool { return false })
-	if in := c.node(path.Dir(at)); path.Ext(at) == "" && in != nil && in.Folder != nil {
-		for i := range in.Folder.Nodes {
-			if n := &in.Folder.Nodes[i]; n.Folder != nil && !n.Ignored {
-				all = append(all, path.Join(path.Dir(at), n.Name))
-			}
-		}
+	all := c.standIns(at, from, nil)
+	if path.Ext(at) == "" {
+		all = append(all, c.foldersBeside(at)...)
 	}
 	return only(all, func(one string) bool { return beginAlike(one, at) })
 }

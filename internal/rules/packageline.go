@@ -72,9 +72,11 @@ func runPackageLine(c *Call) {
 		prefix := fill(c.text("prefix"), f.env, c.env)
 		if c.texts("mapped-by") != nil {
 			// What says a namespace of others is theirs, and only lies here.
-			if root, prefix, ok = mapped(mappings, home); !ok || c.lends(f.path) || firstPart(strings.Trim(said.Name, `\`), `\`) != firstPart(prefix, `\`) {
+			m := deepest(mappings, home, func(m *mapping) string { return m.root })
+			if m == nil || c.lends(f.path) || firstPart(strings.Trim(said.Name, `\`), `\`) != firstPart(m.prefix, `\`) {
 				continue
 			}
+			root, prefix = m.root, m.prefix
 		}
 		below := strings.TrimPrefix(strings.TrimPrefix(path.Dir(home), root), "/")
 		if m := c.spelt(f, *said, root, prefix, strings.TrimSuffix(below, ".")); m != nil {
@@ -113,7 +115,7 @@ func (c *Call) packageBeside(at string) string {
 			all = append(all, said.Name)
 		}
 	}
-	return only(all, func(string) bool { return true })
+	return sole(all)
 }
 
 // A misfit is a file whose package line does not fit its folder.
@@ -126,20 +128,15 @@ type misfit struct {
 
 // rootOf gives the deepest of the folders that the path lies in.
 func rootOf(roots []file, at string) (root string, ok bool) {
-	for _, r := range roots {
-		if strings.HasPrefix(at, r.path+"/") && len(r.path) >= len(root) {
-			root, ok = r.path, true
-		}
+	if found := deepest(roots, at, func(r *file) string { return r.path }); found != nil {
+		return found.path, true
 	}
-	return root, ok
+	return "", false
 }
 
 // spelt compares a package with the folders below the root; nil where they agree.
 func (c *Call) spelt(f file, said refs.Ref, root, prefix, below string) *misfit {
-	separator := "."
-	if strings.HasSuffix(f.path, ".php") {
-		separator = `\`
-	}
+	separator := separatorIn(f.path)
 	want := strings.ReplaceAll(below, "/", separator)
 	if prefix != "" {
 		want = strings.Trim(prefix+separator+want, separator)
@@ -254,24 +251,25 @@ func (c *Call) belongs(m misfit) bool {
 		slices.ContainsFunc(there.Spellings, func(s layout.Pattern) bool { return s.Exact == path.Base(m.path) })
 }
 
+// separatorIn is what stands between the names of a package in a file.
+func separatorIn(at string) string {
+	if strings.HasSuffix(at, ".php") {
+		return `\`
+	}
+	return "."
+}
+
 // askedBack gives where a file was looked for by its package line, where somebody imports it by
 // that: it was moved, and nothing else was; "" where nobody does.
 func (c *Call) askedBack(m misfit) string {
 	if m.home == "" || c.homeOf(m.path) != m.path {
 		return ""
 	}
-	separator := "."
-	if strings.HasSuffix(m.path, ".php") {
-		separator = `\`
-	}
-	name, to := m.got+separator+names.BeforeDot(path.Base(m.path)), path.Join(m.home, path.Base(m.path))
+	name, to := m.got+separatorIn(m.path)+names.BeforeDot(path.Base(m.path)), path.Join(m.home, path.Base(m.path))
 	asked := slices.ContainsFunc(c.files("files"), func(f file) bool {
 		return f.path != m.path && slices.ContainsFunc(c.refsOf(f.path).Of(refs.Import), func(r refs.Ref) bool { return strings.Trim(r.Name, `\`) == name })
 	})
-	if n := c.node(m.home); n != nil && n.Folder != nil && n.Folder.Empty() {
-		asked = true // what was in it is gone
-	}
-	if !asked || c.node(to) != nil {
+	if !asked && !c.leftEmpty(m.home) || c.node(to) != nil {
 		return ""
 	}
 	return c.Top.Path() + to
@@ -294,16 +292,6 @@ func (c *Call) mappings() (all []mapping) {
 		}
 	}
 	return all
-}
-
-// mapped gives the deepest mapped folder around a file, with the namespace that it stands for.
-func mapped(all []mapping, at string) (root, prefix string, ok bool) {
-	for _, m := range all {
-		if strings.HasPrefix(at, m.root+"/") && (!ok || len(m.root) > len(root)) {
-			root, prefix, ok = m.root, m.prefix, true
-		}
-	}
-	return root, prefix, ok
 }
 
 // importsOf says whether a file imports something of a package.

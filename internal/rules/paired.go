@@ -101,46 +101,51 @@ func (c *Call) counterpart(at string) bool {
 	})
 }
 
-// unmirrored tells of a file without its counterpart. Where one beside the place of that has none
-// itself, it likely has the wrong name.
+// unmirrored tells of a file without its counterpart. Where one that has none itself lies beside
+// the place of that, or in a folder of nearly its name, it likely has the wrong name.
 func (c *Call) unmirrored(f file, mirrors []string) {
-	message, meant, back := "it has no "+strings.Join(mirrors, " or "), "", ""
 	taken := map[string]bool{}
 	for _, o := range c.files("files") {
 		for _, at := range c.mirrorsOf(o) {
 			taken[at] = true
 		}
 	}
+	var all [][2]string // what is there, and what it is to be called
 	for _, at := range mirrors {
-		n := c.node(path.Dir(at))
-		stem, open := strings.CutSuffix(at, ".*")
-		if near := c.nearPath(stem, f.path, true); meant == "" && open && near != "" && path.Base(near) == path.Base(stem) {
-			if all := c.Graph.Look().Stemmed(near); len(all) == 1 && !taken[near+".*"] {
-				meant, back = all[0], stem+strings.TrimPrefix(all[0], near)
-				continue
-			}
-		}
-		if n == nil || n.Folder == nil || !open {
-			continue
-		}
-		for _, one := range n.Folder.Nodes {
-			name, ending, _ := strings.Cut(one.Name, ".")
-			if in := path.Join(path.Dir(at), name); one.Folder == nil && !one.Ignored && !strings.HasPrefix(name, "_") && name != "" && !taken[in+".*"] {
-				if meant != "" {
-					meant, back = "", ""
-					break
-				}
-				meant, back = in+"."+ending, stem+"."+ending
-			}
+		if stem, open := strings.CutSuffix(at, ".*"); open {
+			all = append(all, c.likeMirrors(stem, f.path, taken)...)
 		}
 	}
-	if meant != "" {
-		message += "; is " + meant + " meant?"
+	message := "it has no " + strings.Join(mirrors, " or ")
+	if len(all) == 1 {
+		message += "; is " + all[0][0] + " meant?"
 	}
 	told := c.report(f.path, 0, 0, &finding.Place{Path: mirrors[0]}, "%s", message)
-	if meant != "" {
-		told.Meant, told.Back = c.Top.Path()+meant, c.Top.Path()+back
+	if len(all) == 1 {
+		told.Meant, told.Back = c.Top.Path()+all[0][0], c.Top.Path()+all[0][1]
 	}
+}
+
+// likeMirrors lists the files that nothing has for its counterpart and that one may be meant by
+// that is looked for by its path without an ending, each with what it is to be called.
+func (c *Call) likeMirrors(stem, from string, taken map[string]bool) (all [][2]string) {
+	if near := c.nearPath(stem, from, true); path.Base(near) == path.Base(stem) {
+		if there := c.Graph.Look().Stemmed(near); len(there) == 1 && !taken[near+".*"] {
+			return [][2]string{{there[0], stem + strings.TrimPrefix(there[0], near)}}
+		}
+	}
+	n := c.node(path.Dir(stem))
+	if n == nil || n.Folder == nil {
+		return nil
+	}
+	for _, one := range n.Folder.Nodes {
+		name, ending, _ := strings.Cut(one.Name, ".")
+		in := path.Join(path.Dir(stem), name)
+		if one.Folder == nil && !one.Ignored && !strings.HasPrefix(name, "_") && name != "" && !taken[in+".*"] {
+			all = append(all, [2]string{in + "." + ending, stem + "." + ending})
+		}
+	}
+	return all
 }
 
 // codeOf gives the texts of files without their comments.

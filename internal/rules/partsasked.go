@@ -57,12 +57,7 @@ func runPartsAsked(c *Call) {
 				continue
 			}
 			key := own.folder + "\x00" + other.folder
-			if k := told[key]; k > 0 {
-				into := &c.findings[k-1]
-				if also := c.Top.Path() + f.path; also != into.Path && !slices.Contains(into.Also, also) {
-					into.Also = append(into.Also, also)
-					into.More = len(into.Also)
-				}
+			if c.toldOf(told, key, f.path) {
 				continue
 			}
 			c.atRef(f.path, e.Ref, &finding.Place{Path: own.manifest}, "it imports %s of %s/, which %s does not ask for", e.Ref.Name, other.folder, own.manifest).About = c.Top.Path() + other.folder
@@ -98,13 +93,8 @@ func (c *Call) parts() (all []part) {
 }
 
 // partOf gives the deepest part that a path lies in, nil where there is none.
-func partOf(parts []part, at string) (found *part) {
-	for i := range parts {
-		if p := &parts[i]; strings.HasPrefix(at, p.folder+"/") && (found == nil || len(p.folder) > len(found.folder)) {
-			found = p
-		}
-	}
-	return found
+func partOf(parts []part, at string) *part {
+	return deepest(parts, at, func(p *part) string { return p.folder })
 }
 
 // otherPart gives the one part, other than its own, that an import leads into; nil where it is

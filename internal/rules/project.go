@@ -131,6 +131,33 @@ func (p *project) isFolder(at string) bool {
 	return n != nil && n.Folder != nil
 }
 
+// leftEmpty says whether there is a folder without a file at a path: what was in it is gone.
+func (p *project) leftEmpty(at string) bool {
+	n := p.node(at)
+	return n != nil && n.Folder != nil && n.Folder.Empty()
+}
+
+// deepest gives the one of some things that lies deepest around a path, each by its folder; nil
+// where none does.
+func deepest[T any](all []T, at string, folder func(*T) string) (found *T) {
+	for i := range all {
+		if one := folder(&all[i]); strings.HasPrefix(at, one+"/") && (found == nil || len(one) > len(folder(found))) {
+			found = &all[i]
+		}
+	}
+	return found
+}
+
+// toldOf says whether a cause was told of, in the finding whose place in the list is noted from 1;
+// then it adds the file in which it is met again.
+func (c *Call) toldOf(causes map[string]int, cause, at string) bool {
+	k := causes[cause]
+	if k > 0 {
+		c.findings[k-1].AlsoAt(c.Top.Path() + at)
+	}
+	return k > 0
+}
+
 // made says whether the layout, or common knowledge, has a program make what
 // stands at the path or around it: it may be absent.
 func (p *project) made(at string) bool {

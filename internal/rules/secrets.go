@@ -83,11 +83,8 @@ func (e *exposures) ofSamples() {
 	f := e.report(first.at, first.line, 0, nil, "%s; see that it opens nothing real", first.what)
 	f.Level = finding.Note
 	for _, s := range e.samples[1:] {
-		if also := e.Top.Path() + s.at; also != f.Path && !slices.Contains(f.Also, also) {
-			f.Also = append(f.Also, also)
-		}
+		f.AlsoAt(e.Top.Path() + s.at)
 	}
-	f.More = len(f.Also)
 }
 
 // secretKey is the last part of a key whose value is a secret, and password one

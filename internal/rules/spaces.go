@@ -67,8 +67,7 @@ func (c *Call) tellSpaces(roots, files []file) {
 // spaceHome gives where a file lies by its namespace, where others use that, no file there says
 // it and the folder for it is left empty or gone.
 func (c *Call) spaceHome(m misfit, files []file) string {
-	n := c.node(m.home)
-	if m.home == "" || n != nil && (n.Folder == nil || !n.Folder.Empty()) {
+	if m.home == "" || c.node(m.home) != nil && !c.leftEmpty(m.home) {
 		return ""
 	}
 	used := slices.ContainsFunc(files, func(f file) bool {

@@ -47,12 +47,7 @@ func runUndeclared(c *Call) {
 			continue
 		}
 		key := manifest + "\x00" + name
-		if k := told[key]; k > 0 {
-			into := &c.findings[k-1]
-			if also := c.Top.Path() + e.From; also != into.Path && !slices.Contains(into.Also, also) {
-				into.Also = append(into.Also, also)
-				into.More = len(into.Also)
-			}
+		if c.toldOf(told, key, e.From) {
 			continue
 		}
 		message := "it imports " + name + ", which " + manifest + " does not ask for"

@@ -108,10 +108,11 @@ func (w *wiring) check(unit file, by []file) {
 	}
 	at := cmp.Or(importer, by[0].path)
 	message, folder := "nothing in "+at+" mounts it", ""
+	if w.isFolder(unit.path) && w.text("line") == "" {
+		folder = "/"
+	}
 	switch {
-	case w.isFolder(unit.path) && w.text("line") == "":
-		message, folder = "nothing in "+at+" names it", "/"
-	case importer == "" && w.text("line") == "" && !w.flag("imports"):
+	case folder != "" || importer == "" && w.text("line") == "" && !w.flag("imports"):
 		message = "nothing in " + at + " names it"
 	case importer != "":
 		message = at + " imports it and does not mount it"

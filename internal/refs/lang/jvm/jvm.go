@@ -71,11 +71,11 @@ func resolve(l *lang.Look, _ string, ref lang.Ref) lang.Answer {
 	return own(l, ref)
 }
 
-// ownRoot says whether a name begins as all packages of the project do, which is more than the
-// name of who makes it, and others do not begin so.
-func ownRoot(l *lang.Look, parts []string) bool {
+// ownRoot says whether a name begins as all packages of the project do, by so many names at
+// least, and others do not begin so.
+func ownRoot(l *lang.Look, parts []string, least int) bool {
 	root := rootOf(packagesOf(l))
-	return len(root) > 2 && len(parts) > len(root) && slices.Equal(parts[:len(root)], root) && !sharesRoot(l, root)
+	return len(root) >= least && len(parts) > len(root) && slices.Equal(parts[:len(root)], root) && !sharesRoot(l, root)
 }
 
 // A home is a package of the project.
@@ -123,13 +123,12 @@ func own(l *lang.Look, ref lang.Ref) lang.Answer {
 		at := in.files[0]
 		if rest := parts[n:]; len(rest) > 1 && rest[0] == strings.ToLower(rest[0]) {
 			// A package below it, which a build may make, or another artefact have.
-			foreign := generates(l) || !ownRoot(l, parts)
+			foreign := generates(l) || !ownRoot(l, parts, 3) // two may be who makes it
 			return lang.Answer{Own: !made(rest[len(rest)-1]), Fails: true, Near: foreign, Only: foreign, Sought: []string{path.Join(path.Dir(at), strings.Join(rest, "/")+path.Ext(at))}}
 		}
 		return lang.Answer{Own: true, Fails: true, Only: generates(l), Sought: []string{path.Join(path.Dir(at), parts[n]+path.Ext(at))}}
 	}
-	root := rootOf(homes)
-	if len(root) < 2 || len(parts) <= len(root) || !slices.Equal(parts[:len(root)], root) || made(parts[len(parts)-1]) || sharesRoot(l, root) {
+	if made(parts[len(parts)-1]) || !ownRoot(l, parts, 2) {
 		return lang.Answer{}
 	}
 	return lang.Answer{Own: true, Fails: true, Only: true, Sought: []string{strings.Join(parts, "/") + ".java", strings.Join(parts, "/") + ".kt"}}
