@@ -9,6 +9,7 @@ import (
 	"regexp/syntax"
 	"strings"
 	"sync"
+	"sync/atomic"
 )
 
 // A Regexp is a regular expression that is compiled on first use. It may be used
@@ -17,6 +18,10 @@ type Regexp struct {
 	text string
 	once sync.Once
 	re   *regexp.Regexp
+
+	used    atomic.Int64 // bytes gone through
+	knowing sync.Once
+	words   [][]byte // see rulesOut
 }
 
 // New makes a Regexp of a text that is known to be right; what is wrong with it
@@ -71,7 +76,16 @@ func (r *Regexp) Get() *regexp.Regexp {
 func (r *Regexp) String() string { return r.text }
 
 // Match says whether the text fits.
-func (r *Regexp) Match(text []byte) bool { return r.Get().Match(text) }
+func (r *Regexp) Match(text []byte) bool { return !r.rulesOut(text) && r.Get().Match(text) }
 
 // MatchString says whether the text fits.
 func (r *Regexp) MatchString(text string) bool { return r.Get().MatchString(text) }
+
+// FindAll gives the places of all matches and of their groups, as
+// regexp.Regexp.FindAllSubmatchIndex does.
+func (r *Regexp) FindAll(text []byte) [][]int {
+	if r.rulesOut(text) {
+		return nil
+	}
+	return r.Get().FindAllSubmatchIndex(text, -1)
+}

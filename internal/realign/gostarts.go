@@ -34,7 +34,7 @@ func (s *goSplit) started(to string) {
 		if err != nil {
 			return
 		}
-		for _, m := range goCommand.Get().FindAllSubmatchIndex(text, -1) {
+		for _, m := range goCommand.FindAll(text) {
 			line, _ := refs.Place(text, lang.At(m[2], m[3]))
 			s.edit(at, line, m[2], m[3], now)
 		}

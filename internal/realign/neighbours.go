@@ -160,7 +160,7 @@ func (f *follower) closed(at, user string) {
 		return
 	}
 	used := refs.Code(user, using)
-	for _, m := range forPackage.Get().FindAllSubmatchIndex(refs.Code(at, text), -1) {
+	for _, m := range forPackage.FindAll(refs.Code(at, text)) {
 		if name := string(text[m[2]:m[3]]); lang.HasWord(used, name) {
 			line, _ := refs.Place(text, lang.At(m[2], m[3]))
 			f.remark(at, line, name+" is for its own package alone, and "+user+" uses it; make it public, or leave them together")

@@ -40,8 +40,9 @@ type Graph struct {
 	all   func() []string
 	back  func() map[string][]Edge
 	lost  func() loss
+	code  lookup[[]byte]
 
-	parsed atomic.Int64
+	parsed, shown atomic.Int64
 }
 
 // A lookup keeps what was found for a path.
@@ -130,6 +131,25 @@ func (g *Graph) remembered(at string) *File {
 		store.Put(name, stamp, f, now)
 	}
 	return f
+}
+
+// mostShown bounds how many bytes of code without comments are kept.
+const mostShown = 32 << 20
+
+// Code gives the text of a file of the project with its comments blank, as the function
+// Code does; nil where it cannot be read. Nobody changes it.
+func (g *Graph) Code(at string) []byte {
+	if code, ok := g.code.peek(at); ok {
+		return code
+	}
+	text, err := g.tree.Text(at)
+	if err != nil {
+		return nil
+	}
+	if g.shown.Add(int64(len(text))) > mostShown {
+		return Code(at, text)
+	}
+	return g.code.get(at, func() []byte { return Code(at, text) })
 }
 
 // Parsed counts the texts that were read to find out what they say.
@@ -221,9 +241,6 @@ func (g *Graph) From(at string) []Edge {
 	return g.edges.get(at, func() []Edge { return g.follow(at, g.Of(at)) })
 }
 
-// fresh is From, with nothing kept of a file that nobody asked about.
-func (g *Graph) fresh(at string) []Edge { return g.follow(at, g.InPassing(at)) }
-
 // InPassing is Of for those who look at every file: it keeps nothing, and does not count
 // as asking.
 func (g *Graph) InPassing(at string) *File {
@@ -309,8 +326,35 @@ func (g *Graph) Broken() []Edge { return g.lost().broken }
 // of small projects, and in large ones the first of all.
 func (g *Graph) Outside() []Edge { return g.lost().outside }
 
-// A loss is what one pass over all files finds to lead to nothing.
-type loss struct{ broken, outside []Edge }
+// A loss is what one pass over all files finds to lead to nothing, and the credentials that
+// it comes by in a large project.
+type loss struct {
+	broken, outside []Edge
+	credentials     map[string][]lang.Credential
+}
+
+// Credentials gives those in the text of a file of code.
+func (g *Graph) Credentials(at string) []lang.Credential {
+	if f, known := g.read.peek(at); known || len(g.all()) <= mostKept {
+		if !known {
+			f = g.InPassing(at)
+		}
+		return f.Credentials
+	}
+	return g.lost().credentials[at]
+}
+
+// edgesOf gives the edges of a file in a pass over all files.
+func (g *Graph) edgesOf(at string, large bool, found *loss) []Edge {
+	if !large {
+		return g.From(at)
+	}
+	f := g.InPassing(at)
+	if len(f.Credentials) > 0 {
+		found.credentials = map[string][]lang.Credential{at: f.Credentials}
+	}
+	return g.follow(at, f)
+}
 
 // scan goes through all files once. Of a large project it keeps nothing but what it
 // looks for.
@@ -326,11 +370,7 @@ func (g *Graph) scan() loss {
 		at[f] = i
 	}
 	side(files, func(f string) {
-		of := g.From
-		if large {
-			of = g.fresh
-		}
-		edges := of(f)
+		edges := g.edgesOf(f, large, &found[at[f]])
 		for i := range edges {
 			e := &edges[i]
 			if e.Broken() {
@@ -341,9 +381,10 @@ func (g *Graph) scan() loss {
 			}
 		}
 	})
-	var all loss
+	all := loss{credentials: map[string][]lang.Credential{}}
 	seen := map[string]bool{}
 	for i := range found {
+		maps.Copy(all.credentials, found[i].credentials)
 		all.broken = append(all.broken, found[i].broken...)
 		for _, e := range found[i].outside {
 			if key := path.Dir(e.From) + " " + e.Ref.Name; !large || !seen[key] {

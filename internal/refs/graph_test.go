@@ -73,6 +73,38 @@ func TestGraph(t *testing.T) {
 	}
 }
 
+// TestGraphKeeps holds that code without comments is made once, and what is no file gives none.
+func TestGraphKeeps(t *testing.T) {
+	g := NewGraph(listed{[]string{"pier.go"}, map[string]string{"pier.go": "//go:build linux\n\npackage pier // the pier\n\nvar x = tides.Now().Crew.Name // berths.None\n"}})
+	code := g.Code("pier.go")
+	if again := g.Code("pier.go"); &again[0] != &code[0] || strings.Contains(string(code), "pier\n\nvar") || strings.Contains(string(code), "berths") {
+		t.Errorf("%q", code)
+	}
+	if g.Code("gone.go") != nil {
+		t.Error("there is code where no file is")
+	}
+	said := g.Of("pier.go")
+	if p := said.Package(); p == nil || !p.Guarded || !said.Words.Has("tides") || !said.Words.Has("Crew") || said.Words.Has("berths") || said.Words.Has("Name") {
+		t.Errorf("%+v", said)
+	}
+}
+
+// TestGraphOfMany holds that a project too large for its references to be kept has its
+// credentials found all the same, in the one pass over all files.
+func TestGraphOfMany(t *testing.T) {
+	many := listed{texts: map[string]string{"f7.py": "KEY = '-----BEGIN RSA " + "PRIVATE KEY-----" + strings.Repeat("M", 60) + "'\n"}}
+	for i := range mostKept + 1 {
+		many.files = append(many.files, fmt.Sprintf("f%d.py", i))
+	}
+	g := NewGraph(many)
+	if got := g.Credentials("f7.py"); len(got) != 1 || got[0].Line != 1 || g.Credentials("f8.py") != nil {
+		t.Errorf("%+v", got)
+	}
+	if n := g.Parsed(); n != len(many.files) {
+		t.Errorf("%d texts of %d were read", n, len(many.files))
+	}
+}
+
 // FuzzGraph follows whatever a file says; nothing that is written there stops it.
 func FuzzGraph(f *testing.F) {
 	for _, name := range []string{"a.go", "a.py", "a.ts", "a.vue", "a.kt", "a.java", "a.php", "a.rb", "a.dart", "a.cs", "a.swift", "a.rs", "a.sql", "a.html", "a.css", "a.md", "Dockerfile", "requirements.txt"} {

@@ -113,6 +113,9 @@ func Parses(name string) bool {
 // mostRefs is how many references of one file are followed: more are a program's work.
 const mostRefs = 50_000
 
+// wholeText is the length from which a text may be no more than the start of its file.
+const wholeText = 1 << 20
+
 // Read reads the text of the file called name; a File without references where no
 // reader knows it.
 func Read(name string, text []byte) File {
@@ -125,6 +128,7 @@ func Read(name string, text []byte) File {
 	if len(f.Refs) > mostRefs {
 		f.Refs, f.Open = f.Refs[:mostRefs:mostRefs], true
 	}
+	f.Open = f.Open || len(text) >= wholeText
 	if l.Settings {
 		f.Credentials = Credentials(text)
 	} else {

@@ -77,7 +77,7 @@ func (c *Call) definedAfter(at, name string, line int) bool {
 	}
 	one := regexp.QuoteMeta(name)
 	defines := regexp.MustCompile(`(?m)^(?:(?:async[ \t]+)?(?:def|class)[ \t]+` + one + `\b|` + one + `[ \t]*(?::[^=\n]+)?=[^=])|^[ \t]*(?:from\b[^\n]*\b)?import\b[^\n]*\b` + one + `\b|^[^#\n]*\bglobals\(|^[ \t]+(?:def|class)?[ \t]*` + one + `\b|\bas ` + one + `\b`)
-	code := refs.Code(at, c.textOf(at))
+	code := c.Graph.Code(at)
 	m := defines.FindIndex(code)
 	return m != nil && bytes.Count(code[:m[0]], []byte("\n"))+1 > line
 }

@@ -40,8 +40,8 @@ func runClassName(c *Call) {
 		stem := names.BeforeDot(path.Base(f.path))
 		switch path.Ext(f.path) {
 		case ".java":
-			code := refs.Code(f.path, c.textOf(f.path))
-			all := publicType.Get().FindAllSubmatchIndex(code, -1)
+			code := c.Graph.Code(f.path)
+			all := publicType.FindAll(code)
 			if len(all) == 1 && string(code[all[0][2]:all[0][3]]) != stem {
 				line, column := refs.Place(code, refs.Span{Start: int32(all[0][2])})
 				c.misnames(f.path, line, column, string(code[all[0][2]:all[0][3]]), stem)
@@ -77,7 +77,7 @@ func (c *Call) typeOf(f file, stem string) {
 		if slices.ContainsFunc(other.Of(refs.Type), func(t refs.Ref) bool { return t.Name == stem }) {
 			return
 		}
-		used = used || lang.HasWord(refs.Code(o.path, c.textOf(o.path)), stem)
+		used = used || lang.HasWord(c.Graph.Code(o.path), stem)
 	}
 	if used {
 		told := c.report(f.path, all[0].Line, all[0].Column, nil, "it declares %s, but its name says %s, and so do those that use it", all[0].Name, stem)
@@ -95,13 +95,13 @@ func (c *Call) misnames(at string, line, column int, said, wanted string) {
 // saidElsewhere says whether another file of the kind says a word.
 func (c *Call) saidElsewhere(at, word string) bool {
 	return slices.ContainsFunc(c.files("files"), func(f file) bool {
-		return f.path != at && path.Ext(f.path) == path.Ext(at) && lang.HasWord(refs.Code(f.path, c.textOf(f.path)), word)
+		return f.path != at && path.Ext(f.path) == path.Ext(at) && lang.HasWord(c.Graph.Code(f.path), word)
 	})
 }
 
 // wordsAs gives the edits by which a file says one word for another, wherever it does.
 func (c *Call) wordsAs(at, said, wanted string) (all []edit.Edit) {
-	for _, i := range lang.Words(refs.Code(at, c.textOf(at)), said) {
+	for _, i := range lang.Words(c.Graph.Code(at), said) {
 		all = append(all, c.edit(at, refs.Span{Start: int32(i), End: int32(i + len(said))}, wanted))
 	}
 	return all
@@ -269,7 +269,7 @@ func (c *Call) acronyms() []string {
 		if c.node(at) == nil {
 			continue
 		}
-		for _, m := range acronym.Get().FindAllSubmatch(refs.Code(at, c.textOf(at)), -1) {
+		for _, m := range acronym.Get().FindAllSubmatch(c.Graph.Code(at), -1) {
 			all = append(all, string(m[1]))
 		}
 	}

@@ -54,13 +54,13 @@ func (c *Call) namesAround(at, said string, chain []refs.Ref) bool {
 			}
 		}
 		if f.path != at && path.Ext(f.path) == ".rb" {
-			used = used || lang.HasWord(refs.Code(f.path, c.textOf(f.path)), tail)
+			used = used || lang.HasWord(c.Graph.Code(f.path), tail)
 		}
 	}
 	if used {
 		return true
 	}
-	for _, m := range bareConstant.Get().FindAllSubmatch(refs.Code(at, c.textOf(at)), -1) {
+	for _, m := range bareConstant.Get().FindAllSubmatch(c.Graph.Code(at), -1) {
 		if name := string(m[1]); declared[name] && !own[name] {
 			return true
 		}

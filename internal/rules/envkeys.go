@@ -61,12 +61,12 @@ func runEnvKeys(c *Call) {
 		if inSample(f.path) || !slices.Contains([]string{".py", ".js", ".ts", ".mjs", ".cjs", ".jsx", ".tsx", ".vue", ".svelte", ".go", ".rb", ".php", ".rs"}, ending) || strings.HasSuffix(f.path, "_test.go") || settingsOfTools.MatchString(f.path) || c.lends(f.path) {
 			continue
 		}
-		code := refs.Code(f.path, c.textOf(f.path))
+		code := c.Graph.Code(f.path)
 		for _, read := range keyReads {
 			if !slices.Contains(strings.Fields(read.endings), ending) {
 				continue
 			}
-			for _, m := range read.pattern.Get().FindAllSubmatchIndex(code, -1) {
+			for _, m := range read.pattern.FindAll(code) {
 				key := string(code[m[2]:m[3]])
 				start := bytes.LastIndexByte(code[:m[0]], '\n') + 1
 				rest := code[m[1] : m[1]+lang.LineLength(code[m[1]:])]

@@ -39,7 +39,7 @@ type goPackages struct {
 // note keeps what a file says of its package.
 func (c *goPackages) note(at string, roots []file) {
 	said := c.refsOf(at).Package()
-	if said == nil || leftOut.Match(c.textOf(at)) {
+	if said == nil || said.Guarded {
 		return
 	}
 	home, folder := c.homeOf(at), path.Dir(at)
@@ -53,10 +53,6 @@ func (c *goPackages) note(at string, roots []file) {
 	}
 	c.all[folder] = append(c.all[folder], oddPackage{at, *said})
 }
-
-// leftOut is the line of a file that not every build takes in (go help
-// buildconstraint): it may be a program of its own.
-var leftOut = lazy.New(`(?m)^//\s*(?:go:build|\+build)\s`)
 
 // tell tells of packages of Go by their folders. Files that contradict their
 // neighbours do not compile. Where all agree, the folder is right, whatever it is

@@ -6,9 +6,7 @@ import (
 	"slices"
 
 	"dicaxon/internal/finding"
-	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
-	"dicaxon/internal/tree"
 )
 
 // A goUse is an import of a package of the project by a file that does not say its name.
@@ -48,25 +46,22 @@ func (c *goPackages) tellUnused() {
 // usesOf notes the packages of the project that a file imports by their folders: those whose
 // name it does not say, and those whose name it does.
 func (c *goPackages) usesOf(at string, odd map[string][]goUse, known map[string]bool) {
-	var code string
-	for _, r := range c.refsOf(at).Of(refs.Import) {
+	said := c.refsOf(at)
+	if said.Broken != "" || said.Open {
+		return // the rest is not known
+	}
+	for _, r := range said.Of(refs.Import) {
 		to := c.targets(at, r)
 		if r.Value != "" || len(to) != 1 || len(c.all[to[0]]) == 0 {
 			continue
 		}
 		name := c.most(to[0])
-		if code == "" {
-			code = string(refs.Code(at, c.textOf(at)))
-		}
-		if len(code) >= tree.TextLimit {
-			return // the rest is not known
-		}
-		if name == "main" || len(c.minority(to[0])) > 0 || names.HasWords(code, name+".") {
+		if name == "main" || len(c.minority(to[0])) > 0 || said.Words.Has(name) {
 			known[to[0]] = true
 			continue
 		}
 		use := goUse{from: at, ref: r}
-		if last := path.Base(r.Name); last != name && names.HasWords(code, last+".") {
+		if last := path.Base(r.Name); last != name && said.Words.Has(last) {
 			use.called = last
 		}
 		odd[to[0]] = append(odd[to[0]], use)

@@ -68,7 +68,7 @@ func (w *wiring) repeated(unit file, at string, called func(file) string) (all [
 	if name == "" || len(others) == 0 {
 		return nil
 	}
-	for _, line := range names.Repeated(string(w.textOf(at)), string(refs.Code(at, w.textOf(at))), others, name) {
+	for _, line := range names.Repeated(string(w.textOf(at)), string(w.Graph.Code(at)), others, name) {
 		all = append(all, w.edit(at, refs.Span{Start: int32(line.At), End: int32(line.At)}, line.Text))
 	}
 	return all

@@ -187,7 +187,7 @@ func (c *Call) defined(files []file) *definitions {
 		for _, r := range c.keysOf(f.path, "defined-keys") {
 			d.names = append(d.names, r.Value)
 		}
-		code := refs.Code(f.path, c.textOf(f.path))
+		code := c.Graph.Code(f.path)
 		for option, list := range map[string]*[]string{"defined": &d.names, "owner": &d.owners} {
 			for _, re := range c.regexps[option] {
 				for _, m := range re.Get().FindAllSubmatch(code, -1) {

@@ -30,9 +30,9 @@ var once = &Rule{
 			if c.lends(f.path) || inSample(f.path) {
 				continue
 			}
-			code := undocumented(f.path, refs.Code(f.path, c.textOf(f.path)))
+			code := undocumented(f.path, c.Graph.Code(f.path))
 			for _, re := range c.regexps["by"] {
-				for _, m := range re.Get().FindAllSubmatchIndex(code, -1) {
+				for _, m := range re.FindAll(code) {
 					var parts []string
 					for k := 2; k < len(m); k += 2 {
 						if m[k] >= 0 {

@@ -64,7 +64,7 @@ func (c *Call) script(at string, r refs.Ref) *script {
 	case e != nil && e.MadeBy != "":
 		return s
 	}
-	code := string(refs.Code(at, c.textOf(at)))
+	code := string(c.Graph.Code(at))
 	for _, d := range givings {
 		for _, m := range d.Get().FindAllStringSubmatchIndex(code, -1) {
 			name := code[m[2]:m[3]]

@@ -8,7 +8,6 @@ import (
 	"dicaxon/internal/finding"
 	"dicaxon/internal/lazy"
 	"dicaxon/internal/names"
-	"dicaxon/internal/refs"
 	"dicaxon/internal/tree"
 )
 
@@ -72,7 +71,7 @@ func (c *Call) saysSo(at string) bool {
 	if c.regexps["where"] == nil && c.regexps["unless"] == nil {
 		return true
 	}
-	return c.concerns(refs.Code(at, c.textOf(at)))
+	return c.concerns(c.Graph.Code(at))
 }
 
 // concerns says whether a rule is about a text, which has no comments.
@@ -152,7 +151,7 @@ func (c *Call) likeMirrors(stem, from string, taken map[string]bool) (all [][2]s
 func (c *Call) codeOf(files []file) []string {
 	var all []string
 	for _, f := range files {
-		all = append(all, string(refs.Code(f.path, c.textOf(f.path))))
+		all = append(all, string(c.Graph.Code(f.path)))
 	}
 	return all
 }

@@ -47,6 +47,7 @@ type project struct {
 	below    map[string]string // see nearBelow
 	// inRepository lists files by their names; see anywhere.
 	inRepository map[string][]string
+	manifests    map[string]*refs.File // see manifestAt
 }
 
 // Run runs the rules of the project's layout and returns their findings.
@@ -55,7 +56,7 @@ func Run(ctx context.Context, of *workspace.Project, facts Facts) ([]finding.Fin
 	if err != nil {
 		return nil, err
 	}
-	p := &project{Placement: of.Placement, Facts: facts, moves: map[string]string{}}
+	p := &project{Placement: of.Placement, Facts: facts, moves: map[string]string{}, manifests: map[string]*refs.File{}}
 	_, p.env = p.Folder(p.Top)
 	for _, m := range of.Moves {
 		p.moves[m.From] = m.To
@@ -105,6 +106,20 @@ func (p *project) textOf(at string) []byte {
 		return nil
 	}
 	return text
+}
+
+// manifestAt gives what the manifest of npm at a path of the repository says, which may lie
+// outside of the project; nil where none can be read.
+func (p *project) manifestAt(at string) *refs.File {
+	f, known := p.manifests[at]
+	if !known {
+		if text, err := p.Repository.Text(at); err == nil {
+			read := refs.Read(at, text)
+			f = &read
+		}
+		p.manifests[at] = f
+	}
+	return f
 }
 
 // refsOf gives what a file says.

@@ -39,7 +39,10 @@ func runSecrets(c *Call) {
 			}
 		}
 		c.Graph.Look().Each(func(at string) {
-			if refs.Reads(at) {
+			switch {
+			case refs.IsCode(at):
+				e.credentials(at, c.Graph.Credentials(at))
+			case refs.Reads(at):
 				says := c.Graph.InPassing(at)
 				e.credentials(at, says.Credentials)
 				e.passwords(at, says)
@@ -99,6 +102,22 @@ var (
 	plainSecret = lazy.New(`^[^\s<>{}$%]{6,}$`)
 )
 
+// passwordIn gives the password among the parts of a connection, "" for none.
+func passwordIn(value string) string {
+	if !strings.Contains(value, "=") {
+		return ""
+	}
+	if m := password.Get().FindStringSubmatch(value); m != nil {
+		return strings.TrimSpace(m[1])
+	}
+	return ""
+}
+
+// mayBeSecret leaves out most keys at once: those that end as no secretKey does.
+func mayBeSecret(key string) bool {
+	return key != "" && strings.ContainsRune("dtyn", rune(key[len(key)-1]|0x20))
+}
+
 // passwords tells of settings that hold a password in plain sight. It is no more than
 // likely; in a file that is not called as settings are, the value must look so too.
 func (e *exposures) passwords(at string, says *refs.File) {
@@ -108,9 +127,9 @@ func (e *exposures) passwords(at string, says *refs.File) {
 	named := settingsName.MatchString(path.Base(at))
 	for _, k := range says.Of(refs.Key) {
 		value := k.Value
-		if m := password.Get().FindStringSubmatch(value); m != nil {
-			value = strings.TrimSpace(m[1])
-		} else if !secretKey.MatchString(k.Name) || hashed.MatchString(k.Name) || !named && !mixed(value) {
+		if m := passwordIn(value); m != "" {
+			value = m
+		} else if !mayBeSecret(k.Name) || !secretKey.MatchString(k.Name) || hashed.MatchString(k.Name) || !named && !mixed(value) {
 			continue
 		}
 		if plainSecret.MatchString(value) && !refs.Harmless(value) && !strings.EqualFold(value, k.Name) && refs.Credential(value) == "" {

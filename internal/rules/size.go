@@ -83,7 +83,7 @@ func runSize(c *Call) {
 			}
 		}
 		if most := c.count("matches"); most > 0 && c.regexps["of"] != nil {
-			code := refs.Code(f.path, c.textOf(f.path))
+			code := c.Graph.Code(f.path)
 			if found := c.regexps["of"][0].Get().FindAllIndex(code, -1); len(found) > most {
 				c.report(f.path, lineOf(code, found[most]), 0, nil, "%d of them, where at most %d are asked for", len(found), most)
 			}

@@ -32,7 +32,7 @@ func (c *Call) spoken(files []file) []spoken {
 		if len(c.regexps["by"]) == 0 {
 			continue
 		}
-		code := refs.Code(f.path, c.textOf(f.path))
+		code := c.Graph.Code(f.path)
 		for _, part := range c.partsOf(code) {
 			all = append(all, c.spokenIn(f, code[:part[1]], part[0])...)
 		}
@@ -56,7 +56,7 @@ func (c *Call) partsOf(code []byte) [][]int {
 func (c *Call) spokenIn(f file, code []byte, from int) (all []spoken) {
 	for _, re := range c.regexps["by"] {
 		name, of := groups(re.Get())
-		for _, m := range re.Get().FindAllSubmatchIndex(code[from:], -1) {
+		for _, m := range re.FindAll(code[from:]) {
 			if m[name] < 0 {
 				continue
 			}

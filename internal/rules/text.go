@@ -5,7 +5,6 @@ import (
 	"strings"
 
 	"dicaxon/internal/finding"
-	"dicaxon/internal/refs"
 	"dicaxon/internal/safe"
 )
 
@@ -32,7 +31,7 @@ func runText(c *Call) {
 		if c.fits("except", f.path) {
 			continue
 		}
-		code := refs.Code(f.path, c.textOf(f.path))
+		code := c.Graph.Code(f.path)
 		if !c.concerns(code) {
 			continue
 		}

@@ -138,23 +138,26 @@ func (c *Call) nearModule(name, from string) string {
 	return names.Closest(name, known)
 }
 
-// excluded are marks of Go files that are not part of every build.
-var excluded = lazy.New(`(?m)^//\s*(?:go:build|\+build)`)
-
 func undeclaredGo(c *Call, e *refs.Edge) (name, manifest string) {
 	first, _, _ := strings.Cut(e.Ref.Name, "/")
 	_, at := c.Graph.Look().Nearest(e.From, "go.mod")
 	// What begins with an underscore the go command passes over.
-	if strings.HasPrefix(e.From, "_") || strings.Contains(e.From, "/_") || !strings.Contains(first, ".") || at == "" || c.node("vendor") != nil || excluded.Match(c.textOf(e.From)) {
+	if strings.HasPrefix(e.From, "_") || strings.Contains(e.From, "/_") || !strings.Contains(first, ".") || at == "" || c.node("vendor") != nil {
 		return "", ""
 	}
 	said := c.refsOf(at)
-	asked := said.Of(refs.Import)
+	asks := slices.ContainsFunc(said.Refs, func(r refs.Ref) bool { return r.Kind == refs.Import })
 	// One that asks for nothing may not have been tidied yet, but asks for a neighbour.
-	if m := said.Package(); m == nil || len(asked) == 0 && !strings.HasPrefix(m.Name, first+"/") || strings.HasPrefix(e.Ref.Name+"/", m.Name+"/") || said.Broken != "" {
+	if m := said.Package(); m == nil || !asks && !strings.HasPrefix(m.Name, first+"/") || strings.HasPrefix(e.Ref.Name+"/", m.Name+"/") || said.Broken != "" {
 		return "", ""
 	}
-	if slices.ContainsFunc(asked, func(r refs.Ref) bool { return strings.HasPrefix(e.Ref.Name+"/", r.Name+"/") }) {
+	if slices.ContainsFunc(said.Refs, func(r refs.Ref) bool {
+		rest, below := strings.CutPrefix(e.Ref.Name, r.Name)
+		return below && r.Kind == refs.Import && (rest == "" || rest[0] == '/')
+	}) {
+		return "", ""
+	}
+	if own := c.refsOf(e.From).Package(); own == nil || own.Guarded {
 		return "", ""
 	}
 	return e.Ref.Name, at
@@ -241,8 +244,7 @@ func (c *Call) asking(from, name string, others ...string) string {
 	first := ""
 	for dir := path.Dir(c.Top.Path() + from); ; dir = path.Dir(dir) {
 		at := strings.TrimPrefix(path.Join(dir, "package.json"), "./")
-		if text, err := c.Repository.Text(at); err == nil {
-			f := refs.Read("package.json", text)
+		if f := c.manifestAt(at); f != nil {
 			if f.Broken != "" || f.Get("name") == nil && first == "" && f.Get("dependencies") == nil {
 				return ""
 			}

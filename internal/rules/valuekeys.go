@@ -41,7 +41,7 @@ var valueKeys = &Rule{
 		for _, f := range c.files("files") {
 			text := c.textOf(f.path)
 			for _, by := range c.regexps["by"] {
-				for _, m := range by.Get().FindAllSubmatchIndex(text, -1) {
+				for _, m := range by.FindAll(text) {
 					name := strings.Trim(string(text[m[2]:m[3]]), ".")
 					if seen[name] || known[name] || c.doesWithout(text, m[0]) || belowLeaf(name, leaves, known) {
 						continue

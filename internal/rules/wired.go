@@ -144,7 +144,7 @@ func lastLine(all []edit.Edit) string {
 func (w *wiring) line(unit file, at, offered string) string {
 	app := ""
 	if creates := w.regexps["creates"]; creates != nil {
-		app = group(creates, []byte(refs.Code(at, w.textOf(at))))
+		app = group(creates, []byte(w.Graph.Code(at)))
 	}
 	var env *layout.Env
 	for name, word := range map[string]string{"creates": cmp.Or(app, "app"), "offers": cmp.Or(offered, "blueprint")} {
@@ -175,7 +175,7 @@ func (w *wiring) offered(unit file) string {
 	}
 	for _, at := range []string{unit.path, path.Join(path.Dir(unit.path), "__init__.py")} {
 		if at == unit.path || w.depthOf(unit) > 1 {
-			if name := group(offers, refs.Code(at, w.textOf(at))); name != "" {
+			if name := group(offers, w.Graph.Code(at)); name != "" {
 				return name
 			}
 		}
@@ -195,7 +195,7 @@ func (w *wiring) creators(unit file) []string {
 		if e.From == unit.path || strings.HasPrefix(e.From, around+"/") || noUnit(e.From) || slices.Contains(all, e.From) {
 			continue
 		}
-		code := refs.Code(e.From, w.textOf(e.From))
+		code := w.Graph.Code(e.From)
 		if slices.ContainsFunc(w.regexps["creates"], func(one *lazy.Regexp) bool { return one.Match(code) }) {
 			all = append(all, e.From)
 		}
@@ -247,7 +247,7 @@ func (w *wiring) wirerOf(at string) *wirer {
 	if known := w.read[at]; known != nil {
 		return known
 	}
-	code := string(refs.Code(at, w.textOf(at)))
+	code := string(w.Graph.Code(at))
 	one := &wirer{text: code, code: squeezed(code), imports: map[string][]string{}, words: map[string]bool{}}
 	w.read[at] = one
 	for _, mounts := range w.regexps["mounts"] {

@@ -75,6 +75,25 @@ func TestVanished(t *testing.T) {
 	}
 }
 
+// TestStamp holds that a seal keeps what files were like, and that others are asked of the disk.
+func TestStamp(t *testing.T) {
+	isolate(t, "")
+	root := treetest.Make(t, map[string]string{"a/pier.txt": "pier", ".gitignore": "log\n", "log": "x", "tide": ""})
+	os.Symlink("tide", filepath.Join(root, "link"))
+	r, err := Read(root, Options{})
+	if err != nil {
+		t.Fatal(err)
+	}
+	r.Seal()
+	os.WriteFile(filepath.Join(root, "a/pier.txt"), []byte("a longer pier"), 0o600)
+	os.WriteFile(filepath.Join(root, "log"), []byte("xxx"), 0o600)
+	for at, want := range map[string]int64{"a/pier.txt": 4, "log": 3, "tide": 0, "link": -1, "a": -1, "gone/x": -1, "a/gone": -1, "tide/x": -1} {
+		if size, changed, _, _, ok := r.Stamp(at); ok != (want >= 0) || ok && (size != want || changed == 0) {
+			t.Errorf("%s: %d, %v", at, size, ok)
+		}
+	}
+}
+
 func TestText(t *testing.T) {
 	root := treetest.Make(t, map[string]string{"in/a": "hello"})
 	outside := treetest.Make(t, map[string]string{"secret": "x"})

@@ -6,9 +6,11 @@ import (
 	"fmt"
 	"io/fs"
 	"maps"
+	"os"
 	"path/filepath"
 	"runtime"
 	"slices"
+	"strings"
 	"sync"
 	"sync/atomic"
 )
@@ -60,6 +62,7 @@ func (r *Repository) sealFolder(f *Folder, text []byte, newest int64) ([]byte, i
 	at := f.Path()
 	stamp, done := r.stampsIn(at)
 	defer done()
+	f.states = make([]state, len(f.Nodes))
 	text = append(append(text, at...), 0)
 	for i := range f.Nodes {
 		n := &f.Nodes[i]
@@ -70,25 +73,82 @@ func (r *Repository) sealFolder(f *Folder, text []byte, newest int64) ([]byte, i
 		if !n.plain() {
 			continue
 		}
-		size, changed, altered, inode, ok := stamp(n.Name)
+		s, ok := stamp(n.Name)
 		if !ok {
 			newest = 1<<63 - 1 // not as it was read: nothing of this run holds for the next
 		}
-		for _, word := range []int64{size, changed, altered, int64(inode)} {
+		for _, word := range [...]int64{s.size, s.changed, s.altered, int64(s.inode)} {
 			text = binary.LittleEndian.AppendUint64(text, uint64(word))
 		}
-		newest = max(newest, changed, altered)
+		f.states[i], newest = s, max(newest, s.changed, s.altered)
 	}
 	return text, newest
 }
 
 // stampsOf gives stamps of the files in a folder by their whole paths.
 func (r *Repository) stampsOf(folder string) (stamp stamper, done func()) {
-	return func(name string) (size, changed, altered int64, inode uint64, ok bool) { return r.stamp(folder + name) }, func() {}
+	return func(name string) (state, bool) { return r.state(folder + name) }, func() {}
 }
 
-// A stamper gives the stamp of a file of one folder.
-type stamper func(name string) (size, changed, altered int64, inode uint64, ok bool)
+// A stamper gives the stamp of a file of one folder; it is false for what is no regular file.
+type stamper func(name string) (state, bool)
+
+// A state is what a Stamp tells, no state where the inode and all else are 0.
+type state struct {
+	size, changed, altered int64
+	inode                  uint64
+}
+
+// Stamp tells what a file on the disk is like without reading it: its size, the
+// times at which its text and the file itself last changed, in nanoseconds, and its
+// number; as it was when the repository was sealed, where it was. It is false for what is
+// no regular file of the disk.
+func (r *Repository) Stamp(at string) (size, changed, altered int64, inode uint64, ok bool) {
+	if r.recorded != nil {
+		return 0, 0, 0, 0, false
+	}
+	r.note(at)
+	s, ok := r.sealed(at)
+	if !ok {
+		s, ok = r.state(at)
+	}
+	return s.size, s.changed, s.altered, s.inode, ok
+}
+
+// sealed gives the state of a file that a Seal saw.
+func (r *Repository) sealed(at string) (state, bool) {
+	folder, name := r.Top, at
+	if i := strings.LastIndexByte(at, '/'); i >= 0 {
+		n := r.Top.At(at[:i])
+		if n == nil || n.Folder == nil {
+			return state{}, false
+		}
+		folder, name = n.Folder, at[i+1:]
+	}
+	i, there := folder.Index(name)
+	if !there || folder.states == nil || folder.states[i] == (state{}) {
+		return state{}, false
+	}
+	return folder.states[i], true
+}
+
+// state asks the disk for the state of a file. It tells nothing of a text, so the quick way
+// does, where the path is not too long for it.
+func (r *Repository) state(at string) (state, bool) {
+	info, err := os.Lstat(filepath.Join(r.Root, filepath.FromSlash(at)))
+	if err != nil {
+		root, failed := r.opened()
+		if failed != nil {
+			return state{}, false
+		}
+		info, err = root.Lstat(filepath.FromSlash(at))
+	}
+	if err != nil || !info.Mode().IsRegular() {
+		return state{}, false
+	}
+	altered, inode := inodeOf(info)
+	return state{info.Size(), info.ModTime().UnixNano(), altered, inode}, true
+}
 
 // plain says whether a Seal covers the text under the name.
 func (n *Node) plain() bool {

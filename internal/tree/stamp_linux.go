@@ -16,14 +16,14 @@ func (r *Repository) stampsIn(folder string) (stamp stamper, done func()) {
 		return r.stampsOf(folder) // such as a path that is too long
 	}
 	var s unix.Stat_t
-	stamp = func(name string) (size, changed, altered int64, inode uint64, ok bool) {
+	stamp = func(name string) (state, bool) {
 		for {
 			switch err := unix.Fstatat(fd, name, &s, unix.AT_SYMLINK_NOFOLLOW); {
 			case err == unix.EINTR:
 			case err != nil || s.Mode&unix.S_IFMT != unix.S_IFREG:
-				return 0, 0, 0, 0, false
+				return state{}, false
 			default:
-				return s.Size, s.Mtim.Nano(), s.Ctim.Nano(), s.Ino, true
+				return state{s.Size, s.Mtim.Nano(), s.Ctim.Nano(), s.Ino}, true
 			}
 		}
 	}

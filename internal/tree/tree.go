@@ -50,6 +50,7 @@ type Folder struct {
 
 	watched bool
 	lists   *ignoreList // those that hold in it
+	states  []state     // of the nodes, once the repository was sealed
 }
 
 // Path gives the folder's path below the repository's root, "" for the root
@@ -219,35 +220,6 @@ func readAll(file io.Reader, size int64) ([]byte, error) {
 		}
 	}
 	return text, nil
-}
-
-// Stamp tells what a file on the disk is like without reading it: its size, the
-// times at which its text and the file itself last changed, in nanoseconds, and its
-// number. It is false for what is no regular file of the disk.
-func (r *Repository) Stamp(path string) (size, changed, altered int64, inode uint64, ok bool) {
-	if r.recorded != nil {
-		return 0, 0, 0, 0, false
-	}
-	r.note(path)
-	return r.stamp(path)
-}
-
-func (r *Repository) stamp(path string) (size, changed, altered int64, inode uint64, ok bool) {
-	// A stamp tells nothing of a text, so the quick way does, where the path is not
-	// too long for it.
-	info, err := os.Lstat(filepath.Join(r.Root, filepath.FromSlash(path)))
-	if err != nil {
-		root, failed := r.opened()
-		if failed != nil {
-			return 0, 0, 0, 0, false
-		}
-		info, err = root.Lstat(filepath.FromSlash(path))
-	}
-	if err != nil || !info.Mode().IsRegular() {
-		return 0, 0, 0, 0, false
-	}
-	altered, inode = inodeOf(info)
-	return info.Size(), info.ModTime().UnixNano(), altered, inode, true
 }
 
 // Executable says whether a file on the disk may be run.

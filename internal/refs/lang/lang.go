@@ -58,7 +58,7 @@ type Ref struct {
 	// where its Span begins, unless the Span is nowhere.
 	Line, Column int
 	Relative     int  // of a Python import: how many dots stand before the name
-	Guarded      bool // the program goes on where it leads nowhere
+	Guarded      bool // the program goes on where it leads nowhere; of a Package: not every build takes the file in
 }
 
 // Edit gives the characters that would change if what is named moved: of a
@@ -77,7 +77,7 @@ type File struct {
 	// BrokenLine where. What stands before was read.
 	Broken     string
 	BrokenLine int
-	Words      Vocabulary // of a module: the words of its text
+	Words      Vocabulary // of a module: the words of its text; of a Go file: the names before a dot
 	Open       bool       // it may give names that its text does not hold
 	Mark       bool       // a byte-order mark stands at its start
 	Returns    bool       // its lines end in carriage return and line feed

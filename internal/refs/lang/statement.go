@@ -18,6 +18,7 @@ type Statement struct {
 	// words are those of which each match has one on its first line: where a
 	// word stands, the pattern is tried, and nowhere else.
 	words []string
+	marks func(code []byte) []int // instead of words: where a match may have its first sign
 	begin begin
 }
 
@@ -57,10 +58,16 @@ func Says(kind Kind, words, pattern string) Statement {
 	return s
 }
 
+// SaysAt makes a statement whose pattern, which takes in the sign before, is tried at the
+// places that marks gives, in order, and nowhere else.
+func SaysAt(kind Kind, marks func(code []byte) []int, pattern string) Statement {
+	return Statement{kind: kind, marks: marks, begin: afterSign, pattern: lazy.New(`(?m)\A(?:` + pattern + ")")}
+}
+
 // matches gives the places of what the statement's groups matched, in order.
 func (s *Statement) matches(code []byte) [][]int {
 	re := s.pattern.Get()
-	if len(s.words) == 0 {
+	if len(s.words) == 0 && s.marks == nil {
 		return re.FindAllSubmatchIndex(code, -1)
 	}
 	var all [][]int
@@ -90,6 +97,9 @@ func (s *Statement) matches(code []byte) [][]int {
 
 // found gives where one of the words stands, in order.
 func (s *Statement) found(code []byte) []int {
+	if s.marks != nil {
+		return s.marks(code)
+	}
 	var all []int
 	for _, word := range s.words {
 		for from := 0; ; {

@@ -21,7 +21,7 @@ func VocabularyOf(text []byte) Vocabulary {
 		hashes = append(hashes, h)
 	}
 	// Eight bits or more for each word, of which many are repeated.
-	size := 16
+	size := 64
 	for size < len(hashes) && size < 1<<15 {
 		size *= 2
 	}

@@ -31,10 +31,10 @@ func read(text []byte) lang.File {
 		f.Broken = "a comment does not end"
 		f.BrokenLine, _ = lang.LinesOf(text).At(broken)
 	}
-	for _, m := range sourceCall.Get().FindAllSubmatchIndex(code, -1) {
+	for _, m := range sourceCall.FindAll(code) {
 		f.Refs = append(f.Refs, lang.Ref{Kind: lang.Source, Name: string(code[m[2]:m[3]]) + "." + string(code[m[4]:m[5]]), Span: lang.At(m[4], m[5]), Value: string(code[m[2]:m[3]]), ValueSpan: lang.At(m[2], m[3]), Quote: code[m[4]-1]})
 	}
-	for _, m := range refCall.Get().FindAllSubmatchIndex(code, -1) {
+	for _, m := range refCall.FindAll(code) {
 		r := lang.Ref{Kind: lang.Model, Name: string(code[m[2]:m[3]]), Span: lang.At(m[2], m[3]), Quote: code[m[2]-1]}
 		if m[4] >= 0 { // ref('package', 'model')
 			r.Value, r.ValueSpan = r.Name, r.Span

@@ -20,7 +20,7 @@ var (
 // embeds gives the patterns that a file embeds, as paths.
 func embeds(text []byte) []lang.Ref {
 	var all []lang.Ref
-	for _, m := range embedding.Get().FindAllSubmatchIndex(text, -1) {
+	for _, m := range embedding.FindAll(text) {
 		for _, at := range embedded.Get().FindAllIndex(text[m[2]:m[3]], -1) {
 			start, name := m[2]+at[0], string(text[m[2]+at[0]:m[2]+at[1]])
 			r := lang.Ref{Kind: lang.Path, Name: name, Span: lang.At(start, start+len(name))}

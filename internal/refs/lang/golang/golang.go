@@ -15,6 +15,7 @@ import (
 
 	"golang.org/x/mod/modfile"
 
+	"dicaxon/internal/lazy"
 	"dicaxon/internal/refs/lang"
 )
 
@@ -25,6 +26,10 @@ var Language = lang.Language{Endings: []string{".go"}, Read: read, Resolve: reso
 
 // Module is go.mod.
 var Module = lang.Language{Names: []string{"go.mod"}, Read: readModule, Resolve: outside, Parses: true}
+
+// constraint is the line of a file that not every build takes in (go help
+// buildconstraint): it may be a program of its own.
+var constraint = lazy.New(`(?m)^//\s*(?:go:build|\+build)\s`)
 
 func outside(*lang.Look, string, lang.Ref) lang.Answer { return lang.Answer{} }
 
@@ -51,6 +56,9 @@ func read(text []byte) lang.File {
 	}
 	if file.Name != nil && file.Name.Name != "_" {
 		add(lang.Package, file.Name.Pos(), file.Name.Name, "")
+		if len(f.Refs) == 1 {
+			f.Refs[0].Guarded = constraint.Match(text[:offset(file.Name.Pos())])
+		}
 	}
 	for _, i := range file.Imports {
 		target, err := strconv.Unquote(i.Path.Value)
@@ -78,7 +86,32 @@ func read(text []byte) lang.File {
 			}
 		}
 	}
+	f.Words = qualifiers(file)
 	return f
+}
+
+// qualifiers gives the names that stand before a dot in the code, as those of packages do.
+func qualifiers(file *ast.File) lang.Vocabulary {
+	names := []byte{' '}
+	seen := map[string]bool{}
+	note := func(name string) {
+		if !seen[name] {
+			seen[name] = true
+			names = append(append(names, name...), ' ')
+		}
+	}
+	ast.Inspect(file, func(n ast.Node) bool {
+		if s, ok := n.(*ast.SelectorExpr); ok {
+			switch x := s.X.(type) {
+			case *ast.Ident:
+				note(x.Name)
+			case *ast.SelectorExpr:
+				note(x.Sel.Name)
+			}
+		}
+		return true
+	})
+	return lang.VocabularyOf(names)
 }
 
 func readModule(text []byte) lang.File {

@@ -63,7 +63,7 @@ func linksIn(line []byte, start int) []lang.Ref {
 		lang.Blank(shown[m[0]:m[1]])
 	}
 	var all []lang.Ref
-	for _, m := range inline.Get().FindAllSubmatchIndex(shown, -1) {
+	for _, m := range inline.FindAll(shown) {
 		r := lang.Ref{Kind: lang.Link, Name: string(shown[m[4]:m[5]]), Value: "a", Span: lang.At(start+m[4], start+m[5])}
 		if m[3] > m[2] {
 			r.Value = "img"

@@ -35,7 +35,7 @@ func read(text []byte) lang.File {
 			code[i+1] = ' '
 		}
 	}
-	f := lang.File{Words: lang.VocabularyOf(text), Open: dynamic.Match(text) || len(text) >= 1<<20}
+	f := lang.File{Words: lang.VocabularyOf(text), Open: dynamic.Match(text)}
 	if broken >= 0 {
 		f.Broken = "a string does not end"
 		f.BrokenLine, _ = lang.LinesOf(text).At(broken)

@@ -22,8 +22,18 @@ var patterns = lang.Patterns{
 		lang.Says(lang.Import, "autoload", lang.AtStart+`autoload[ \t(]+:(?P<what>\w+)[ \t]*,[ \t]*`+lang.StringText),
 		lang.Says(lang.Type, "class module", `^[ \t]*(?:class|module)[ \t]+(?P<name>[A-Z][\w:]*)`),
 		// Constants that autoloading finds by their path.
-		lang.Says(lang.Import, "", `(?:^|[^\w:.])(?P<name>[A-Z]\w*[a-z]\w*(?:::[A-Z]\w*)*)`),
+		lang.SaysAt(lang.Import, capitals, `(?:^|[^\w:.])(?P<name>[A-Z]\w*[a-z]\w*(?:::[A-Z]\w*)*)`),
 	},
+}
+
+// capitals gives where a word begins with a capital letter and is no part of a longer name.
+func capitals(code []byte) (all []int) {
+	for i, c := range code {
+		if 'A' <= c && c <= 'Z' && (i == 0 || !lang.WordByte(code[i-1]) && code[i-1] != ':' && code[i-1] != '.') {
+			all = append(all, i)
+		}
+	}
+	return all
 }
 
 func read(text []byte) lang.File {
