@@ -196,3 +196,25 @@ func (r *reconciler) weak(f *tree.Folder, yield func(*tree.Folder, int)) {
 		}
 	}
 }
+
+// loose adds the folders below one that stand where anything may, though their names are a
+// slip away from what the layout describes there and what is absent.
+func (r *reconciler) loose(all []stray, f *tree.Folder) []stray {
+	here, _ := r.Folder(f)
+	for i := range f.Nodes {
+		n := &f.Nodes[i]
+		if n.Folder == nil || !r.Seen(f, i) {
+			continue
+		}
+		switch r.Place(f, i).State {
+		case placement.Placed, placement.Passage:
+			all = r.loose(all, n.Folder)
+		case placement.Free:
+			s := stray{Stray: placement.Stray{Folder: f, Index: i}, drawn: true, loose: true}
+			if here.State == placement.Placed && !n.Folder.Empty() && len(r.slips(nil, &s)) == 1 {
+				all = append(all, s)
+			}
+		}
+	}
+	return all
+}

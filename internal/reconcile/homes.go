@@ -28,6 +28,9 @@ func (r *reconciler) homes(s *stray) []home {
 	if s.role != nil {
 		return []home{*s.role}
 	}
+	if s.loose {
+		return r.slips(nil, s)
+	}
 	var all []home
 	if !s.drawn {
 		all = r.slips(all, s)

@@ -64,6 +64,7 @@ type stray struct {
 	placement.Stray
 	drawn bool
 	other bool  // drawn, since its name belongs to another unit
+	loose bool  // drawn, since it is nearly called as what is described and absent beside it
 	role  *home // drawn there, since its name and its text say what it is
 }
 
@@ -96,7 +97,7 @@ func (r *reconciler) run() {
 		r.strays = r.strays[:min(len(r.strays), mostLooked)]
 	} else {
 		r.draw()
-		r.strays = append(r.strays, r.byRole()...)
+		r.strays = r.loose(append(r.strays, r.byRole()...), r.Top)
 	}
 	var rest, files []stray
 	// Folders first: what lies in one that only has the wrong name is judged as

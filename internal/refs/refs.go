@@ -29,6 +29,7 @@ import (
 	"dicaxon/internal/refs/lang/settings"
 	"dicaxon/internal/refs/lang/swift"
 	"dicaxon/internal/refs/lang/web"
+	"dicaxon/internal/refs/lang/xcode"
 	"dicaxon/internal/safe"
 )
 
@@ -57,7 +58,7 @@ const (
 var languages = []*lang.Language{
 	&container.Language, &dart.Language, &dbt.Language, &dotnet.Language, &golang.Language, &golang.Module, &jvm.Kotlin, &jvm.Java,
 	&markdown.Language, &php.Language, &python.Language, &ruby.Language, &rust.Language, &script.Language, &script.Component, &script.Page,
-	&settings.JSON, &settings.YAML, &settings.TOML, &settings.XML, &settings.Env, &swift.Language, &web.HTML, &web.CSS,
+	&settings.JSON, &settings.YAML, &settings.TOML, &settings.XML, &settings.Env, &swift.Language, &web.HTML, &web.CSS, &xcode.Language,
 }
 
 var byName, byEnding = map[string]*lang.Language{}, map[string]*lang.Language{}
@@ -129,6 +130,9 @@ func Read(name string, text []byte) File {
 		f.Refs, f.Open = f.Refs[:mostRefs:mostRefs], true
 	}
 	f.Open = f.Open || len(text) >= wholeText
+	if !l.Settings && l.Writes() != nil {
+		f.Quotes = quotesIn(text, f.Refs)
+	}
 	if l.Settings {
 		f.Credentials = Credentials(text)
 	} else {
@@ -154,6 +158,9 @@ func Read(name string, text []byte) File {
 	if f.Mark = marked; marked { // spans are those of the file
 		for i := range f.Refs {
 			f.Refs[i].Span, f.Refs[i].ValueSpan = behindMark(f.Refs[i].Span), behindMark(f.Refs[i].ValueSpan)
+		}
+		for i := range f.Quotes {
+			f.Quotes[i].Span = behindMark(f.Quotes[i].Span)
 		}
 	}
 	slices.SortStableFunc(f.Refs, func(a, b Ref) int { return cmp.Or(a.Line-b.Line, a.Column-b.Column) })

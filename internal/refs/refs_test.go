@@ -52,6 +52,8 @@ func TestReaders(t *testing.T) {
 		{"a.dart", "import 'package:ferry/tides.dart' as t;\nexport 'src/a.dart' show A;\npart 'b.g.dart';\n// import 'no';\nvar s = \"import 'no';\";\n", Import, []string{"1:package:ferry/tides.dart=import", "2:src/a.dart=export", "3:b.g.dart=part"}},
 		{"a.cs", "using System;\nusing global::Ferry.Y;\nusing static Ferry.X;\nusing T = Ferry.Tides;\nnamespace Ferry.Berths;\n// using No;\nclass A { void f() { using (var x = y) {} using var z = w; } string s = \"using No;\"; }\n", Import, []string{"1:System", "2:Ferry.Y", "3:Ferry.X", "4:Ferry.Tides=T"}},
 		{"a.cs", "/* namespace No; */\nnamespace Ferry.Berths\n{\n}\n", Package, []string{"2:Ferry.Berths"}},
+		{"project.pbxproj", "// !$*UTF8*$!\n{ objects = {\n  A = {isa = PBXFileReference; path = \"My Tide.swift\"; sourceTree = \"<group>\"; };\n  B = {isa = PBXFileReference; path = UIKit.framework; sourceTree = SDKROOT; };\n  C = {isa = PBXFileReference; path = x/Top.swift; sourceTree = SOURCE_ROOT; };\n  G = {isa = PBXGroup; children = (A /* tide */, B,); path = Model; sourceTree = \"<group>\"; };\n  T = {isa = PBXGroup; children = (G, C); sourceTree = \"<group>\"; };\n  L = {isa = PBXFileReference; path = Lost.swift; sourceTree = \"<group>\"; };\n}; }\n", Path, []string{"3:Model/My Tide.swift", "5:x/Top.swift"}},
+		{"project.pbxproj", "{ objects = { A = {isa = PBXFileReference; path = a.swift; sourceTree = SOURCE_ROOT; }; };", Path, nil},
 		{"a.swift", "import Foundation\n@testable import Ferry\nimport struct Tides.Table\n/* import No /* */ import No */\nlet s = \"import No\"\n", Import, []string{"1:Foundation", "2:Ferry=testable", "3:Tides.Table"}},
 		{"a.sql", "select * from {{ source('harbour', \"berths\") }}\njoin {{ ref('stg_tides') }} using (id) {# ref('no') #}\n", Model, []string{"2:stg_tides"}},
 		{"a.sql", "select * from {{ source('harbour', \"berths\") }} -- 'no'\n", Source, []string{"1:harbour.berths=harbour"}},
@@ -79,6 +81,24 @@ func TestReaders(t *testing.T) {
 				t.Errorf("%s: %+v spans %q and %q", c.name, r, r.Span.In([]byte(c.text)), r.ValueSpan.In([]byte(c.text)))
 			}
 		}
+	}
+}
+
+// TestQuotes holds which texts in code look like paths of files.
+func TestQuotes(t *testing.T) {
+	text := "import './m/x.js'\nread('data/tides.csv'); read(\"../sql/a-b.sql\")\nno('data/', 'a/b', '/etc/x.conf', 'https://x.example/a.html', 'a/b.1.2', \"a/b.csv', 'x/y.c', 'a//b.csv')\n`q/r.txt`\n"
+	var got []string
+	for _, q := range Read("a.js", []byte(text)).Quotes {
+		if string(q.Span.In([]byte(text))) != q.Name {
+			t.Errorf("%s stands elsewhere", q.Name)
+		}
+		got = append(got, q.Name)
+	}
+	if want := []string{"data/tides.csv", "../sql/a-b.sql", "q/r.txt"}; !slices.Equal(got, want) {
+		t.Errorf("%q, not %q", got, want)
+	}
+	if all := Read("a.yml", []byte("x: 'data/tides.csv'\n")).Quotes; all != nil {
+		t.Errorf("settings: %v", all)
 	}
 }
 

@@ -126,6 +126,12 @@ func pack(f *File) []byte {
 		data = appendText(data, c.What)
 		number(c.Line)
 	}
+	number(len(f.Quotes))
+	for _, q := range f.Quotes {
+		data = appendText(data, q.Name)
+		number(int(q.Span.Start))
+		number(int(q.Span.End))
+	}
 	number(len(f.Refs))
 	for i := range f.Refs {
 		r := &f.Refs[i]
@@ -159,6 +165,9 @@ func unpack(data []byte) (*File, error) {
 	f.Words = u.bytes()
 	for n := u.number(); n > 0 && !u.failed; n-- {
 		f.Credentials = append(f.Credentials, lang.Credential{What: u.text(), Line: int(u.number())})
+	}
+	for n := u.number(); n > 0 && !u.failed; n-- {
+		f.Quotes = append(f.Quotes, lang.Quoted{Name: u.text(), Span: Span{Start: int32(u.number()), End: int32(u.number())}})
 	}
 	n := u.number()
 	if n < 0 || n > int64(len(data)) {

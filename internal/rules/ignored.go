@@ -155,8 +155,9 @@ func (c *Call) exposed(in *tree.Folder, yield func(at string, n *tree.Node, e *l
 		if e == nil {
 			e = c.commonplace(in, n)
 		}
-		// Settings that may be committed are not, once an ignore file names them.
-		own := e != nil && e.Git == "" && n.Ignored && n.Folder == nil && c.secretive(strings.TrimPrefix(in.Path()+n.Name, c.Top.Path()))
+		// What may be committed, of what programs make and of settings, is not once an ignore
+		// file names it.
+		own := e != nil && e.Git == "" && n.Ignored && (e.MadeBy != "" || n.Folder == nil && c.secretive(strings.TrimPrefix(in.Path()+n.Name, c.Top.Path())))
 		if e == nil || e.Git != "ignored" && !own || n.Folder != nil && (n.Folder.Empty() || n.Folder.Kept()) || c.meant(in, n, e) {
 			if n.Folder != nil && !n.Folder.Unread && !slices.Contains(samples, n.Name) {
 				c.exposed(n.Folder, yield)

@@ -37,6 +37,7 @@ var lookedUp = &Rule{
 		{"owner", Regexps, false, "finds the name of a group of definitions in a file: a name with a dot is one of a group that is there", false},
 		{"except", Regexps, false, "names that stand for something else", false},
 		{"near-only", Flag, false, "true where an absent thing is wrong only if one of nearly its name is there", false},
+		{"folder-there", Flag, false, "true where an absent thing is wrong only if one of nearly its name is there, or the folder that it would lie in", false},
 		{"where", Paths, false, "only where one of these folders is there", true},
 	},
 	Check: checkPlace("own"),
@@ -59,7 +60,7 @@ func runNames(c *Call) {
 		}
 		definitions := known(s.file.path)
 		sought, meant, broken := c.follow(s, definitions)
-		if !broken || meant == "" && c.flag("near-only") || slices.ContainsFunc(sought, func(at string) bool { return c.hidden(s.file.path, at) }) {
+		if !broken || meant == "" && (c.flag("near-only") || c.flag("folder-there") && !c.folderThere(sought)) || slices.ContainsFunc(sought, func(at string) bool { return c.hidden(s.file.path, at) }) {
 			continue
 		}
 		told[s.file.path+"\x00"+s.name] = true
@@ -78,6 +79,14 @@ func runNames(c *Call) {
 		}
 		causes[cause] = len(c.findings)
 	}
+}
+
+// folderThere says whether the folder is there in which one of several paths would lie.
+func (c *Call) folderThere(sought []string) bool {
+	return slices.ContainsFunc(sought, func(at string) bool {
+		folder := path.Dir(strings.TrimSuffix(at, "/"))
+		return folder != "." && len(c.Graph.Look().FoldersEnding(folder)) > 0
+	})
 }
 
 // alsoNamed adds a name to a finding that has the same cause.

@@ -59,7 +59,7 @@ var All []*Rule
 func init() {
 	All = []*Rule{
 		called, circular, className, compiledList, compiledOutput, dangling, declared, defaults, ending, envKeys, foldersAreSchemas, ignored, keysNameFolders, lookedUp, mirrored, namesFile, noCycles, numbered, once, onlyHere, oneWay, order, own, packageLine,
-		paired, partsAsked, pinned, programs, public, reached, reads, recognised, sampleOf, sameValue, secrets, setKeys, shadowed, shared, size, sources, stale, text, undeclared, valueKeys, wall, wired,
+		paired, partsAsked, pinned, programs, public, quoted, reached, reads, recognised, sampleOf, sameValue, secrets, setKeys, shadowed, shared, size, sources, stale, text, undeclared, valueKeys, wall, wired,
 	}
 	slices.SortFunc(All, func(a, b *Rule) int { return strings.Compare(a.Name, b.Name) })
 }

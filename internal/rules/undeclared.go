@@ -30,11 +30,20 @@ var lists = map[string]func(c *Call, e *refs.Edge) (name, manifest string){
 	".js": undeclaredScript, ".jsx": undeclaredScript, ".mjs": undeclaredScript, ".cjs": undeclaredScript, ".ts": undeclaredScript, ".tsx": undeclaredScript, ".vue": undeclaredScript, ".svelte": undeclaredScript,
 }
 
+// behindTests gives the path of a file of Dart below the folder of tests of its package, whose
+// imports the manifest lists too; that of others as it is.
+func behindTests(at string) string {
+	if path.Ext(at) == ".dart" {
+		at = strings.TrimPrefix(strings.TrimPrefix(at, "integration_test/"), "test/")
+	}
+	return at
+}
+
 func runUndeclared(c *Call) {
 	told := map[string]int{}
 	for _, e := range c.Graph.Outside() {
 		list := lists[path.Ext(e.From)]
-		if list == nil || e.Ref.Kind != refs.Import || e.Ref.Guarded || inSample(e.From) || c.fits("except", e.From) {
+		if list == nil || e.Ref.Kind != refs.Import || e.Ref.Guarded || inSample(behindTests(e.From)) || c.fits("except", e.From) {
 			continue
 		}
 		if e.Near {

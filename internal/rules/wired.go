@@ -33,6 +33,8 @@ var wired = &Rule{
 		{"creates", Regexps, false, "text of the file that creates the application, whatever its name; the first group is what it calls it, `<creates>` in the line", false},
 		{"offers", Regexps, false, "text by which a unit offers something to mount; the first group is what it calls it, `<offers>` in the line", false},
 		{"mounts", Regexps, false, "calls that mount; the first group is what is mounted: then an import is not enough for what a unit offers", false},
+		{"aside", Regexps, false, "parts of such a text in which nothing is mounted", false},
+		{"near-only", Flag, false, "true where it is told only if one of the files says nearly its name", false},
 	},
 	Run: runWired,
 }
@@ -107,6 +109,10 @@ func (w *wiring) check(unit file, by []file) {
 		}
 	}
 	at := cmp.Or(importer, by[0].path)
+	if w.flag("near-only") {
+		w.tellNear(unit, by)
+		return
+	}
 	message, folder := "nothing in "+at+" mounts it", ""
 	if w.isFolder(unit.path) && w.text("line") == "" {
 		folder = "/"
@@ -125,6 +131,23 @@ func (w *wiring) check(unit file, by []file) {
 		message += "; it should say " + cmp.Or(lastLine(fix), line)
 	}
 	w.report(unit.path+folder, 0, 0, &finding.Place{Path: wiredIn}, "%s", message).Fix = fix
+}
+
+// tellNear tells of a unit that is called nearly as one of the files says.
+func (w *wiring) tellNear(unit file, by []file) {
+	base := path.Base(unit.path)
+	name := names.BeforeDot(base)
+	for _, b := range by {
+		for _, word := range names.Identifiers(w.wirerOf(b.path).text) {
+			meant := path.Join(path.Dir(unit.path), word+strings.TrimPrefix(base, name))
+			if word == name || names.Near(word, name) == names.Apart || w.node(meant) != nil {
+				continue
+			}
+			f := w.report(unit.path, 0, 0, &finding.Place{Path: b.path}, "nothing names %s; %s names %s", name, b.path, word)
+			f.Kind, f.Home = finding.Misnamed, w.Top.Path()+meant
+			return
+		}
+	}
 }
 
 // lastLine gives the one line that the last of some edits writes, "" where that is no line.
@@ -234,117 +257,6 @@ func (c *Call) firstBy(unit file, by []file) string {
 	return cmp.Or(first, by[0].path)
 }
 
-// A wirer is a file that wires units, read once for all of them.
-type wirer struct {
-	text    string
-	code    string              // squeezed
-	imports map[string][]string // files and folders that it imports, with the words of the statements that do
-	words   map[string]bool     // all words of such statements
-	mounted []string            // what is mounted
-}
-
-func (w *wiring) wirerOf(at string) *wirer {
-	if known := w.read[at]; known != nil {
-		return known
-	}
-	code := string(w.Graph.Code(at))
-	one := &wirer{text: code, code: squeezed(code), imports: map[string][]string{}, words: map[string]bool{}}
-	w.read[at] = one
-	for _, mounts := range w.regexps["mounts"] {
-		for _, m := range mounts.Get().FindAllStringSubmatch(code, -1) {
-			one.mounted = append(one.mounted, m[len(m)-1])
-		}
-	}
-	if !w.flag("imports") {
-		return one
-	}
-	for _, r := range w.refsOf(at).Refs {
-		to := w.targets(w.homeOf(at), r)
-		if len(to) == 0 && r.Kind == refs.Import { // of others
-			one.name(r)
-		}
-		for _, to := range to {
-			one.note(to, r)
-			// The package that the wiring file stands for is not a unit.
-			if in := packageOfFile(to); !strings.HasPrefix(at, in+"/") {
-				one.note(in, r)
-			}
-		}
-	}
-	return one
-}
-
-// note keeps that a reference imports a path, with the words by which it may be called.
-func (w *wirer) note(to string, r refs.Ref) {
-	w.imports[to] = append(w.imports[to], w.name(r)...)
-}
-
-// name gives the words by which what a reference imports may be called.
-func (w *wirer) name(r refs.Ref) []string {
-	start, end, ends := int(r.Span.Start), int(r.Span.End), "\n"
-	if r.ValueSpan.Len() > 0 { // of several names only its own
-		start, end, ends = int(r.ValueSpan.Start), int(r.ValueSpan.End), ",)}\n"
-	}
-	end = min(end, len(w.text))
-	if more := strings.IndexAny(w.text[end:], ends); more > 0 {
-		end += more // where it may get another name
-	}
-	words := names.Identifiers(w.text[min(start, end):end])
-	for _, word := range words {
-		w.words[word] = true
-	}
-	return words
-}
-
-// wires says whether a file imports a unit, and whether it wires it.
-func (w *wiring) wires(at string, unit file, offered string) (imports, done bool) {
-	if at == unit.path {
-		return false, false
-	}
-	by := w.wirerOf(at)
-	var self *layout.Env
-	if name := path.Base(unit.path); w.called[name] == 1 { // one that several have says nothing
-		self = self.Bind("self", names.BeforeDot(name))
-	}
-	if offered != "" {
-		self = self.Bind("offers", offered)
-	}
-	for _, mark := range append([]string{w.text("line")}, w.texts("or")...) {
-		if mark = squeezed(fill(mark, unit.env, w.env, self)); mark != "" && mentions(by.code, mark) {
-			return true, true
-		}
-	}
-	// An import of the folder that is the unit counts, one of a folder that holds
-	// several does not.
-	of := unit.path
-	var called []string
-	for range w.depthOf(unit) {
-		if words, ok := by.imports[of]; ok {
-			imports, called = true, append(called, words...)
-		}
-		of = path.Dir(of)
-	}
-	return imports, imports && (offered == "" || w.regexps["mounts"] == nil || by.mounts(called))
-}
-
-// mounts says whether something that one of the words stands for is mounted, or
-// something that was not imported and may be anything.
-func (w *wirer) mounts(called []string) bool {
-	for _, what := range w.mounted {
-		known := false
-		for _, word := range names.Identifiers(what) {
-			if slices.Contains(called, word) {
-				return true
-			}
-			known = known || w.words[word]
-		}
-		if !known {
-			return true
-		}
-	}
-	return false
-}
-
 // depthOf gives how many names at the end of a path belong to the unit: those
 // from the last one that its pattern captures.
 func (c *Call) depthOf(unit file) int {
@@ -360,41 +272,4 @@ func (c *Call) depthOf(unit file) int {
 		}
 	}
 	return 1
-}
-
-// packageOfFile gives the folder that a file stands for: a marker or an index
-// stands for all that is beside it.
-func packageOfFile(at string) string {
-	if name := path.Base(at); name == "__init__.py" || strings.HasPrefix(name, "index.") {
-		return path.Dir(at)
-	}
-	return at
-}
-
-// squeezed takes out the spaces that mean nothing, so that a line is found
-// however it is set.
-func squeezed(text string) string {
-	var b strings.Builder
-	space := false
-	last := byte(0)
-	for i := 0; i < len(text); i++ {
-		c := text[i]
-		if c == ' ' || c == '\t' || c == '\n' || c == '\r' || c == '\\' && i+1 < len(text) && text[i+1] == '\n' {
-			space = true
-			continue
-		}
-		if space && wordByte(last) && wordByte(c) {
-			b.WriteByte(' ')
-		}
-		b.WriteByte(c)
-		last, space = c, false
-	}
-	return b.String()
-}
-
-// mentions says whether the code has the text as whole words.
-func mentions(code, text string) bool { return names.HasWords(code, text) }
-
-func wordByte(c byte) bool {
-	return c == '_' || '0' <= c && c <= '9' || 'a' <= c && c <= 'z' || 'A' <= c && c <= 'Z'
 }

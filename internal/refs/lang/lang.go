@@ -83,6 +83,13 @@ type File struct {
 	Returns    bool       // its lines end in carriage return and line feed
 
 	Credentials []Credential // in plain sight
+	Quotes      []Quoted     // of code: paths that may be those of files that it reads
+}
+
+// A Quoted is a text between quotation marks that looks like the path of a file.
+type Quoted struct {
+	Name string
+	Span Span
 }
 
 // A Credential is a key, a token or a password that a text holds.

@@ -1,0 +1,102 @@
+package rules
+
+import (
+	"bytes"
+	"path"
+	"slices"
+	"strings"
+
+	"dicaxon/internal/finding"
+	"dicaxon/internal/refs"
+	"dicaxon/internal/refs/lang"
+)
+
+var quoted = &Rule{
+	Name: "quoted", Kind: finding.Dangling, Level: finding.Warning, Always: true,
+	Doc: "A path that stands in code as a text is not a slip away from a file of the project that nothing else names.",
+	Example: `- rule: quoted
+  except: "tools/**"`,
+	Options: []Option{{"except", Paths, false, "files whose paths may lead anywhere", true}},
+	Run:     runQuoted,
+}
+
+func runQuoted(c *Call) {
+	var said map[string]bool // once something is in doubt
+	c.Graph.Look().Each(func(at string) {
+		if !refs.IsCode(at) || c.lends(at) || inSample(at) || c.fits("except", at) {
+			return
+		}
+		for _, q := range c.Graph.InPassing(at).Quotes {
+			meant := c.meantBy(at, q)
+			if meant == "" {
+				continue
+			}
+			if said == nil {
+				said = c.quotedAnywhere()
+			}
+			if !said[meant] && len(c.Graph.To(meant)) == 0 && !bytes.Equal(bytes.TrimSpace(q.Span.In(c.Graph.Code(at))), nil) {
+				c.tellQuoted(at, q, meant)
+			}
+		}
+	})
+}
+
+// quotedAnywhere gives the files to which paths lead that stand in code.
+func (c *Call) quotedAnywhere() map[string]bool {
+	said := map[string]bool{}
+	c.Graph.Look().Each(func(at string) {
+		if refs.IsCode(at) {
+			for _, q := range c.Graph.InPassing(at).Quotes {
+				for _, to := range c.standing("**/" + belowSteps(q)) {
+					said[to] = true
+				}
+			}
+		}
+	})
+	return said
+}
+
+// belowSteps gives a path without the steps up that it begins with.
+func belowSteps(q lang.Quoted) string {
+	name := path.Clean(q.Name)
+	for strings.HasPrefix(name, "../") {
+		name = name[3:]
+	}
+	return name
+}
+
+// meantBy gives the file that is a slip away from a path, "" where the path leads somewhere or
+// nobody can tell.
+func (c *Call) meantBy(from string, q lang.Quoted) string {
+	name, beside := belowSteps(q), path.Join(path.Dir(from), q.Name)
+	if !strings.Contains(name, "/") || c.reaches("**/"+name) || c.stands(beside) || c.hidden(from, name) || c.hidden(from, beside) {
+		return ""
+	}
+	if near := c.nearBelow(name, false); near != "" {
+		return near
+	}
+	if noUnit(from) {
+		return "" // tests say paths that are nowhere
+	}
+	moved := c.sameName(name, from)
+	if len(moved) != 1 || path.Ext(moved[0]) != path.Ext(name) || len(c.Graph.Look().FoldersEnding(path.Dir(name))) == 0 || c.CommonName(path.Base(name), c.Top, false) != nil {
+		return "" // one of several that are called so, as every manifest is
+	}
+	return moved[0]
+}
+
+func (c *Call) tellQuoted(at string, q lang.Quoted, meant string) {
+	line, column := refs.Place(c.textOf(at), q.Span)
+	if slices.ContainsFunc(c.findings, func(g finding.Finding) bool {
+		return g.Kind == c.rule.Kind && (g.About == q.Name || g.Path == c.Top.Path()+at && g.Line == line)
+	}) {
+		return // another rule knows what reads it
+	}
+	f := c.report(at, line, column, &finding.Place{Path: meant}, "it says %s, which is not there; did it mean %s?", q.Name, meant)
+	f.About = q.Name
+	f.Sought = []string{c.Top.Path() + path.Clean(q.Name)}
+	if i := len(meant) - len(path.Clean(q.Name)); path.Dir(meant) == path.Dir(q.Name) || i > 0 && strings.HasSuffix(path.Dir(meant), "/"+path.Dir(q.Name)) {
+		last := refs.Span{Start: q.Span.End - int32(len(path.Base(q.Name))), End: q.Span.End}
+		f.Fix = append(f.Fix, c.edit(at, last, path.Base(meant)))
+	}
+}
