@@ -55,12 +55,15 @@ func TestWiredUnderAWrongName(t *testing.T) {
 	meant := Finding{Kind: Dangling, Path: "app/main.py", Line: 3, Rule: "dangling", Sought: []string{"lib/crews.py"}, Meant: "app/views/crews.py"}
 	second := line
 	second.Line, second.Sought = 4, []string{"app/views/gone.py"}
+	folder := Finding{Kind: Dangling, Path: "app/settings.py", Line: 3, Rule: "apps", Sought: []string{"app/view"}, Meant: "app/views"}
+	far := folder
+	far.Path = "tests/settings.py"
 	elsewhere := line
 	elsewhere.Path = "app/other.py"
 	for name, c := range map[string]struct {
 		with []Finding
 		ends bool
-	}{"one line in its folder": {[]Finding{line}, true}, "what was meant": {[]Finding{meant}, true}, "two lines": {[]Finding{line, second}, false}, "another file": {[]Finding{elsewhere}, false}, "none": {nil, false}} {
+	}{"one line in its folder": {[]Finding{line}, true}, "what was meant": {[]Finding{meant}, true}, "two lines": {[]Finding{line, second}, false}, "another file": {[]Finding{elsewhere}, false}, "none": {nil, false}, "its folder was meant beside": {[]Finding{folder}, true}, "its folder was meant far away": {[]Finding{far}, false}} {
 		if _, ended := Split(append([]Finding{unit}, c.with...)); (len(ended) == 1) != c.ends {
 			t.Errorf("%s: %+v", name, ended)
 		}

@@ -68,9 +68,14 @@ func (p *parser) alike(e *Entry) error {
 	for _, c := range other.Entries {
 		copies = append(copies, c.copied(e))
 	}
-	goTo(copies, other.Path(), e.Path())
 	own := e.Entries
 	e.Entries = copies
+	if len(e.NotHere) == 0 {
+		e.NotHere, e.notHereOf = other.NotHere, other.notHereOf
+		goTo([]*Entry{e}, other.Path(), e.Path())
+	} else {
+		goTo(copies, other.Path(), e.Path())
+	}
 	return merge(e, own)
 }
 

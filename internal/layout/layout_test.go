@@ -184,11 +184,14 @@ tree:
 // TestAlikeGoesToItsOwn has what a copied tree does not hold go to the copy of its place.
 func TestAlikeGoesToItsOwn(t *testing.T) {
 	l := resolve(t, `tree:
-  src/: {role: S., tree: {main/: {role: M., not-here: [{what: T, goes-to: src/test/}, {what: D, goes-to: docs/}]}, test/: {role: T.}}}
+  src/: {role: S., not-here: [{what: X, goes-to: src/test/}], tree: {main/: {role: M., not-here: [{what: T, goes-to: src/test/}, {what: D, goes-to: docs/}]}, test/: {role: T.}}}
   docs/: {role: D.}
   part/: {role: P., tree: {src/: {like: src/}}}
 `, "", "")
-	for at, want := range map[string][]string{"src/main/": {"src/test/", "docs/"}, "part/src/main/": {"part/src/test/", "docs/"}} {
+	for at, want := range map[string][]string{"src/main/": {"src/test/", "docs/"}, "part/src/main/": {"part/src/test/", "docs/"}, "part/src/": {"part/src/test/"}} {
+		if len(l.Find(at).NotHere) != len(want) {
+			t.Errorf("%s: %v", at, l.Find(at).NotHere)
+		}
 		for i, nh := range l.Find(at).NotHere {
 			if nh.Home != l.Find(want[i]) {
 				t.Errorf("%s: %s goes to %s", at, nh.What, nh.Home.Path())

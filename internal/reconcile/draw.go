@@ -206,14 +206,18 @@ func (r *reconciler) loose(all []stray, f *tree.Folder) []stray {
 		if n.Folder == nil || !r.Seen(f, i) {
 			continue
 		}
-		switch r.Place(f, i).State {
-		case placement.Placed, placement.Passage:
-			all = r.loose(all, n.Folder)
-		case placement.Free:
+		place := r.Place(f, i)
+		if place.State == placement.Free || place.State == placement.Placed && place.Entry.CatchAll() {
 			s := stray{Stray: placement.Stray{Folder: f, Index: i}, drawn: true, loose: true}
-			if here.State == placement.Placed && !n.Folder.Empty() && len(r.slips(nil, &s)) == 1 {
+			// Where any group may stand, another word is a group of its own.
+			meant := r.slips(nil, &s)
+			if here.State == placement.Placed && !n.Folder.Empty() && len(meant) == 1 && (place.State == placement.Free || meant[0].slip <= names.Number) {
 				all = append(all, s)
+				continue
 			}
+		}
+		if place.State == placement.Placed || place.State == placement.Passage {
+			all = r.loose(all, n.Folder)
 		}
 	}
 	return all

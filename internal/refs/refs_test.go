@@ -86,7 +86,7 @@ func TestReaders(t *testing.T) {
 
 // TestQuotes holds which texts in code look like paths of files.
 func TestQuotes(t *testing.T) {
-	text := "import './m/x.js'\nread('data/tides.csv'); read(\"../sql/a-b.sql\")\nno('data/', 'a/b', '/etc/x.conf', 'https://x.example/a.html', 'a/b.1.2', \"a/b.csv', 'x/y.c', 'a//b.csv')\n`q/r.txt`\n"
+	text := "import './m/x.js'\nread('data/tides.csv'); read(\"../sql/a-b.sql\")\nno('data/', 'a/b', '/etc/x.conf', 'https://x.example/a.html', 'a/b.1.2', \"a/b.csv', 'x/y.c', 'a//b.csv')\n`q/r.txt` 'tides.csv' 'tides.py' 'v1.2'\n"
 	var got []string
 	for _, q := range Read("a.js", []byte(text)).Quotes {
 		if string(q.Span.In([]byte(text))) != q.Name {
@@ -94,7 +94,7 @@ func TestQuotes(t *testing.T) {
 		}
 		got = append(got, q.Name)
 	}
-	if want := []string{"data/tides.csv", "../sql/a-b.sql", "q/r.txt"}; !slices.Equal(got, want) {
+	if want := []string{"data/tides.csv", "../sql/a-b.sql", "q/r.txt", "tides.csv"}; !slices.Equal(got, want) {
 		t.Errorf("%q, not %q", got, want)
 	}
 	if all := Read("a.yml", []byte("x: 'data/tides.csv'\n")).Quotes; all != nil {

@@ -109,3 +109,24 @@ func TestResolve(t *testing.T) {
 		}
 	}
 }
+
+// TestConstantsNearlyNamed holds of which constants of one name Ruby's loader finds nothing, though
+// one a slip away is there: those alone are the project's.
+func TestConstantsNearlyNamed(t *testing.T) {
+	texts := map[string]string{
+		"config/application.rb": "", "app/models/sailing.rb": "class Sailing\n  include Timeed\nend\n", "app/models/concerns/timed.rb": "module Timed\nend\n",
+		"app/services/publish_crew.rb": "class PublishCrew\nend\n", "app/models/setting.rb": "class Setting\nend\n", "app/jobs/a.rb": "class A\n  Settings.x\n  Setting.y\n  PublishCrews.new\n  Sailing.all\n  Shipping.new\n  Kernel.exit\nend\n",
+	}
+	var files []string
+	for at := range texts {
+		files = append(files, at)
+	}
+	slices.Sort(files)
+	var broken []string
+	for _, e := range NewGraph(listed{files, texts}).Broken() {
+		broken = append(broken, e.Ref.Name+" "+e.Sought[0])
+	}
+	if want := []string{"PublishCrews app/services/publish_crews.rb", "Timeed app/models/concerns/timeed.rb"}; !slices.Equal(broken, want) {
+		t.Errorf("%q, not %q", broken, want)
+	}
+}

@@ -25,6 +25,7 @@ var className = &Rule{
 		{"roots", Paths, false, "folders from which a Ruby constant is spelt; the longest holds", false},
 		{"under", Text, false, "the constant that stands before those of the roots, with captured names put in", false},
 		{"except", Paths, false, "files that declare something else", false},
+		{"without", Regexps, false, "parts of a file's name that are none of the constant's", false},
 	},
 	Run: runClassName,
 }
@@ -79,9 +80,14 @@ func (c *Call) typeOf(f file, stem string) {
 		}
 		used = used || lang.HasWord(c.Graph.Code(o.path), stem)
 	}
-	if used {
+	switch {
+	case used:
 		told := c.report(f.path, all[0].Line, all[0].Column, nil, "it declares %s, but its name says %s, and so do those that use it", all[0].Name, stem)
 		told.Fix = c.wordsAs(f.path, all[0].Name, stem)
+	case names.Near(all[0].Name, stem) < names.Apart:
+		told := c.report(f.path, all[0].Line, all[0].Column, nil, "it declares %s, and is called %s", all[0].Name, stem)
+		told.Kind, told.Level = finding.Misnamed, max(told.Level, finding.Warning)
+		told.Home = path.Join(path.Dir(told.Path), all[0].Name+".cs")
 	}
 }
 
@@ -118,6 +124,9 @@ func (c *Call) constantOf(f file) {
 		if rest, ok := strings.CutPrefix(f.path, strings.TrimSuffix(root.path, "/")+"/"); ok && (below == "" || len(rest) < len(below)) {
 			below = rest
 		}
+	}
+	for _, re := range c.regexps["without"] {
+		below = re.Get().ReplaceAllString(below, "")
 	}
 	said := c.declaredIn(f.path)
 	if below == "" || said == "" {

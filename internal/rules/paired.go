@@ -27,6 +27,7 @@ var paired = &Rule{
 		{"named-in", Paths, false, "files of which one must name it, such as the handlers of a template", false},
 		{"never-with", Texts, false, "names that never stand in the same folder", false},
 		{"except", Paths, false, "files that need none", false},
+		{"near-only", Flag, false, "true where it is told only if something of nearly the counterpart's name is there", false},
 	},
 	Run: func(c *Call) {
 		var namers []string
@@ -57,6 +58,10 @@ var paired = &Rule{
 			if c.paths["with"] == nil {
 				continue
 			}
+			if c.flag("near-only") {
+				c.nearlyPaired(f)
+				continue
+			}
 			var wanted []string
 			for _, w := range c.paths["with"] {
 				wanted = append(wanted, c.pathOf(&w, f.env))
@@ -64,6 +69,25 @@ var paired = &Rule{
 			c.report(f.path, 0, 0, &finding.Place{Path: wanted[0]}, "it has no %s", strings.Join(wanted, " or "))
 		}
 	},
+}
+
+// nearlyPaired tells of a file whose counterpart is there under nearly its name, and is that of
+// no other.
+func (c *Call) nearlyPaired(f file) {
+	for i := range c.paths["with"] {
+		w := &c.paths["with"][i]
+		at, slash := c.pathOf(w, f.env), ""
+		if w.Folder {
+			slash = "/"
+		}
+		near := c.nearPath(at, f.path, false)
+		if near == "" || path.Dir(near) != path.Dir(at) || slices.ContainsFunc(c.files("files"), func(o file) bool { return c.pathOf(w, o.env) == near }) {
+			continue
+		}
+		told := c.report(near+slash, 0, 0, &finding.Place{Path: f.path}, "%s looks for it as %s", f.path, path.Base(at)+slash)
+		told.Kind, told.Home = finding.Misnamed, c.Top.Path()+at+slash
+		return
+	}
 }
 
 // saysSo says whether the text of a file is one that a rule asks about.

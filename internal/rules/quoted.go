@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"dicaxon/internal/finding"
+	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
 	"dicaxon/internal/refs/lang"
 )
@@ -69,13 +70,16 @@ func belowSteps(q lang.Quoted) string {
 // nobody can tell.
 func (c *Call) meantBy(from string, q lang.Quoted) string {
 	name, beside := belowSteps(q), path.Join(path.Dir(from), q.Name)
-	if !strings.Contains(name, "/") || c.reaches("**/"+name) || c.stands(beside) || c.hidden(from, name) || c.hidden(from, beside) {
+	if c.reaches("**/"+name) || c.stands(beside) || c.hidden(from, name) || c.hidden(from, beside) {
 		return ""
 	}
-	if near := c.nearBelow(name, false); near != "" {
+	if near := c.nearBelow(name, true); near != "" {
+		if path.Dir(name) == "." && names.Distance(name, path.Base(near)) > 1 {
+			return "" // another name
+		}
 		return near
 	}
-	if noUnit(from) {
+	if noUnit(from) || path.Dir(name) == "." {
 		return "" // tests say paths that are nowhere
 	}
 	moved := c.sameName(name, from)
@@ -93,8 +97,11 @@ func (c *Call) tellQuoted(at string, q lang.Quoted, meant string) {
 		return // another rule knows what reads it
 	}
 	f := c.report(at, line, column, &finding.Place{Path: meant}, "it says %s, which is not there; did it mean %s?", q.Name, meant)
-	f.About = q.Name
+	f.About, f.Meant = q.Name, c.Top.Path()+meant
 	f.Sought = []string{c.Top.Path() + path.Clean(q.Name)}
+	if in := c.Graph.Look().FoldersEnding(path.Dir(belowSteps(q))); len(in) == 1 && path.Base(meant) == path.Base(q.Name) {
+		f.Back = c.Top.Path() + path.Join(in[0], path.Base(meant))
+	}
 	if i := len(meant) - len(path.Clean(q.Name)); path.Dir(meant) == path.Dir(q.Name) || i > 0 && strings.HasSuffix(path.Dir(meant), "/"+path.Dir(q.Name)) {
 		last := refs.Span{Start: q.Span.End - int32(len(path.Base(q.Name))), End: q.Span.End}
 		f.Fix = append(f.Fix, c.edit(at, last, path.Base(meant)))

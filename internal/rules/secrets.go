@@ -21,8 +21,10 @@ var secrets = &Rule{
 	Doc: "Settings that version control keeps hold no credential. The credential itself is never shown.",
 	Example: `- rule: secrets
   files: ["*.yml", "config/**/*.yml"]`,
-	Options: []Option{{"files", Paths, false, "the settings; if left out, all that are read, and files that are called as keys are", false}},
-	Run:     runSecrets,
+	Options: []Option{{"files", Paths, false, "the settings; if left out, all that are read, and files that are called as keys are", false},
+		{"by", Regexps, false, "finds a secret in such a file: its first group", false},
+		{"except", Regexps, false, "what only looks like one", false}},
+	Run: runSecrets,
 }
 
 func runSecrets(c *Call) {
@@ -31,6 +33,7 @@ func runSecrets(c *Call) {
 		for _, f := range c.files("files") {
 			e.credentials(f.path, refs.Credentials(c.textOf(f.path)))
 			e.passwords(f.path, c.refsOf(f.path))
+			e.told(f.path)
 		}
 	} else {
 		for _, f := range c.find(keyFiles(), c.env) {
@@ -50,6 +53,24 @@ func runSecrets(c *Call) {
 		})
 	}
 	e.ofSamples()
+}
+
+// told tells of the secrets of a file that the rule describes.
+func (e *exposures) told(at string) {
+	if inSample(at) || len(e.regexps["by"]) == 0 {
+		return
+	}
+	code := e.Graph.Code(at)
+	for _, re := range e.regexps["by"] {
+		for _, m := range re.FindAll(code) {
+			secret := string(code[m[2]:m[3]])
+			if !mixed(secret) || refs.Harmless(secret) || slices.ContainsFunc(e.regexps["except"], func(one *lazy.Regexp) bool { return one.MatchString(secret) }) {
+				continue
+			}
+			line, column := refs.Place(code, refs.Span{Start: int32(m[0])})
+			e.report(at, line, column, nil, "it holds a secret in plain sight; take it out, and make it void where it came from")
+		}
+	}
 }
 
 // exposures are the credentials of a project. Those that serve tests or are examples are

@@ -43,7 +43,7 @@ func runUndeclared(c *Call) {
 	told := map[string]int{}
 	for _, e := range c.Graph.Outside() {
 		list := lists[path.Ext(e.From)]
-		if list == nil || e.Ref.Kind != refs.Import || e.Ref.Guarded || inSample(behindTests(e.From)) || c.fits("except", e.From) {
+		if list == nil || e.Ref.Kind != refs.Import || e.Ref.Guarded || c.fits("except", e.From) {
 			continue
 		}
 		if e.Near {
@@ -55,6 +55,13 @@ func runUndeclared(c *Call) {
 		if name == "" || manifest == "" || c.lends(e.From) {
 			continue
 		}
+		asked := c.misspelt(name, manifest)
+		meant := ""
+		if asked == nil && inSample(behindTests(e.From)) {
+			if meant = c.nearlyAsked(name, manifest); meant == "" {
+				continue // who knows where it comes from
+			}
+		}
 		key := manifest + "\x00" + name
 		if c.toldOf(told, key, e.From) {
 			continue
@@ -63,9 +70,11 @@ func runUndeclared(c *Call) {
 		if near := c.nearModule(name, e.From); near != "" {
 			message += ", and there is no module of that name; did it mean " + near + "?"
 		}
-		asked := c.misspelt(name, manifest)
 		if asked != nil {
 			message += "; it asks for " + string(asked.Span.In(c.textOf(manifest))) + ", which nothing imports"
+		}
+		if meant != "" {
+			message += "; did it mean " + meant + "?"
 		}
 		own := c.nearOwn(&e, manifest)
 		if own != "" {
@@ -96,6 +105,21 @@ func (c *Call) misspelt(name, manifest string) *refs.Ref {
 			return nil
 		}
 		found = &k
+	}
+	return found
+}
+
+// nearlyAsked gives the one package that a manifest asks for and that is a slip away from a name.
+func (c *Call) nearlyAsked(name, manifest string) (found string) {
+	for _, k := range c.refsOf(manifest).Of(refs.Key) {
+		list, asked, _ := strings.Cut(k.Name, ".")
+		if !strings.HasSuffix(strings.ToLower(list), "dependencies") || asked == name || asked == "" || names.Near(asked, name) == names.Apart {
+			continue
+		}
+		if found != "" {
+			return ""
+		}
+		found = asked
 	}
 	return found
 }

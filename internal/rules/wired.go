@@ -34,6 +34,7 @@ var wired = &Rule{
 		{"offers", Regexps, false, "text by which a unit offers something to mount; the first group is what it calls it, `<offers>` in the line", false},
 		{"mounts", Regexps, false, "calls that mount; the first group is what is mounted: then an import is not enough for what a unit offers", false},
 		{"aside", Regexps, false, "parts of such a text in which nothing is mounted", false},
+		{"at-once", Regexps, false, "text of such a file which shows that all are wired at once", false},
 		{"near-only", Flag, false, "true where it is told only if one of the files says nearly its name", false},
 	},
 	Run: runWired,
@@ -86,6 +87,9 @@ type wiring struct {
 // check reports a unit that none of the files wires, nor another that creates the
 // application.
 func (w *wiring) check(unit file, by []file) {
+	if w.allAtOnce(by) {
+		return
+	}
 	offered := w.offered(unit)
 	importer := ""
 	for _, b := range by {
@@ -131,6 +135,14 @@ func (w *wiring) check(unit file, by []file) {
 		message += "; it should say " + cmp.Or(lastLine(fix), line)
 	}
 	w.report(unit.path+folder, 0, 0, &finding.Place{Path: wiredIn}, "%s", message).Fix = fix
+}
+
+// allAtOnce says whether one of the files wires whatever there is.
+func (w *wiring) allAtOnce(by []file) bool {
+	return w.regexps["at-once"] != nil && slices.ContainsFunc(by, func(b file) bool {
+		code := w.Graph.Code(b.path)
+		return slices.ContainsFunc(w.regexps["at-once"], func(re *lazy.Regexp) bool { return re.Match(code) })
+	})
 }
 
 // tellNear tells of a unit that is called nearly as one of the files says.

@@ -274,7 +274,7 @@ func declared(l *lang.Look, first string) bool {
 	for name := range known {
 		// What extends a framework is called after it, and is a distribution of its own.
 		extends := strings.HasPrefix(strings.ToLower(first), name+"_") && slices.Contains(extended, name)
-		if len(first) > 2 && !extends && (strings.Contains(name, squeezed(first)) || len(name) > 2 && strings.Contains(squeezed(first), name)) {
+		if len(first) > 2 && !extends && (strings.Contains(name, squeezed(first)) || len(name) > 3 && strings.Contains(squeezed(first), name)) {
 			return true
 		}
 	}

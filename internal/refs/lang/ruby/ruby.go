@@ -170,6 +170,9 @@ func missing(l *lang.Look, name string, parts []string) lang.Answer {
 	if i := strings.LastIndex(name, "::"); i >= 0 {
 		last = name[i+2:]
 	}
+	if len(parts) == 1 && !declared[last] {
+		return slipped(l, name, parts[0])
+	}
 	if len(parts) < 2 || declared[last] || strings.ToUpper(last) == last {
 		return lang.Answer{}
 	}
@@ -179,4 +182,60 @@ func missing(l *lang.Look, name string, parts []string) lang.Answer {
 		}
 	}
 	return lang.Answer{}
+}
+
+// slipped answers for a constant of one name that nothing declares: it is the project's where one
+// is a slip away that autoloading finds by its file. Of two that differ by no more than their
+// number, as a setting and a library's settings do, the other must be named by nobody, and this
+// one once.
+func slipped(l *lang.Look, name, stem string) lang.Answer {
+	found := ""
+	for _, at := range loaded(l) {
+		other := names.BeforeDot(path.Base(at))
+		slip := names.Near(stem, other)
+		if slip == names.Apart || slip == names.Typing && names.Distance(stem, other) > 1 || slip == names.Number && (named(l)[name] > 1 || named(l)[names.To(names.Pascal, other)] > 0) {
+			continue
+		}
+		if found != "" {
+			return lang.Answer{}
+		}
+		found = at
+	}
+	if found == "" {
+		return lang.Answer{}
+	}
+	return lang.Answer{Own: true, Fails: true, Only: true, Near: true, Sought: []string{path.Join(path.Dir(found), stem+".rb")}}
+}
+
+// loaded lists the files below app/ that autoloading finds by one name.
+func loaded(l *lang.Look) []string {
+	return lang.Once(l, "ruby loaded", func() (all []string) {
+		l.Each(func(at string) {
+			_, below, _ := strings.Cut(strings.TrimPrefix(at, "app/"), "/")
+			if path.Ext(at) == ".rb" && strings.HasPrefix(at, "app/") && (below != "" && !strings.Contains(below, "/") || strings.HasPrefix(below, "concerns/") && strings.Count(below, "/") == 1) {
+				all = append(all, at)
+			}
+		})
+		return all
+	})
+}
+
+// named counts how many files name a constant of one name.
+func named(l *lang.Look) map[string]int {
+	return lang.Once(l, "ruby named", func() map[string]int {
+		all := map[string]int{}
+		l.Each(func(at string) {
+			if path.Ext(at) != ".rb" {
+				return
+			}
+			seen := map[string]bool{}
+			for _, r := range l.Of(at).Of(lang.Import) {
+				if r.Value == "" && !seen[r.Name] {
+					seen[r.Name] = true
+					all[r.Name]++
+				}
+			}
+		})
+		return all
+	})
 }
