@@ -12,6 +12,7 @@ import (
 	"slices"
 	"strings"
 
+	"dicaxon/internal/lazy"
 	"dicaxon/internal/refs/lang"
 	"dicaxon/internal/refs/lang/container"
 	"dicaxon/internal/refs/lang/dart"
@@ -114,6 +115,9 @@ func Parses(name string) bool {
 // mostRefs is how many references of one file are followed: more are a program's work.
 const mostRefs = 50_000
 
+// settingsOfCode is what people call a program's text that holds settings.
+var settingsOfCode = lazy.New(`^(?:config|configuration|settings|database|db|connection|secrets)\.\w+$`)
+
 // wholeText is the length from which a text may be no more than the start of its file.
 const wholeText = 1 << 20
 
@@ -133,7 +137,7 @@ func Read(name string, text []byte) File {
 	if !l.Settings && l.Writes() != nil {
 		f.Quotes = quotesIn(text, f.Refs)
 	}
-	if l.Settings {
+	if l.Settings || l.Writes() != nil && settingsOfCode.MatchString(path.Base(name)) {
 		f.Credentials = Credentials(text)
 	} else {
 		f.Credentials = keysIn(text)

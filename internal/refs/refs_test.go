@@ -70,7 +70,7 @@ func TestReaders(t *testing.T) {
 		{"a.php", "<?php\n$a = \\App\\Berths\\Plan::class; $b = 'App\\\\Tides\\\\Table'; // \\No\\No\n", Import, []string{"2:App\\Berths\\Plan=full", "2:App\\Tides\\Table=text"}},
 		{"a.ts", "import A, {\n  // no\n  type B,\n  /* no */ C as D,\n} from './e'\n", Import, []string{"5:./e=B", "5:./e=C", "5:./e=default"}},
 		{"a.js", "try { require('./maybe') } catch {}\njest.mock('./tides'); new URL('./a.png', import.meta.url)\n", Import, []string{"1:./maybe", "2:./tides", "2:./a.png"}},
-		{"Dockerfile", "# COPY no /\nFROM python:3.14 AS base\nCOPY requirements.txt \\\n  src/ /app/\nCOPY --from=base /x /y\nADD [\"a b\", \"/z\"]\nRUN echo COPY no no\n", Path, []string{"3:requirements.txt", "4:src/", "6:a b"}},
+		{"Dockerfile", "# COPY no /\nFROM python:3.14 AS base\nCOPY requirements.txt \\\n  src/ /app/\nCOPY --from=base /x /y\nADD [\"a b\", \"/z\"]\nRUN echo COPY no no\n", Path, []string{"3:requirements.txt=built", "4:src/=built", "6:a b=built"}},
 	} {
 		if got := said(Read(c.name, []byte(c.text)), c.kind); !slices.Equal(got, c.want) {
 			t.Errorf("%s:\n%s\n got %q\nwant %q", c.name, c.text, got, c.want)

@@ -79,7 +79,7 @@ func (c *Call) tell(u *unseen) {
 	if tracked {
 		message = "git tracks it" + strings.Replace(like, "nor", "and", 1)
 		if u.node.Ignored {
-			message += " all the same"
+			message = "an ignore file names it, and " + message + " all the same"
 		} else {
 			message += ", and no ignore file names it"
 		}

@@ -31,6 +31,7 @@ var lookedUp = &Rule{
 		{"module", Flag, false, "true where a name is a module, perhaps with what it gives after a colon", false},
 		{"defined", Regexps, false, "finds what defines a name: its first group", false},
 		{"defined-keys", Texts, false, "the keys of settings whose values are names that are defined", false},
+		{"key-names", Flag, false, "true where the keys of settings in such files are names that are defined, with dots between them", false},
 		{"in", Paths, false, "the files that define names; those that hold them, if left out", true},
 		{"beside", Flag, false, "true where only files of the same folder define what one names", false},
 		{"loosely", Flag, false, "true where a definition may separate its words otherwise than the name", false},
@@ -160,7 +161,7 @@ type definitions struct {
 // definers gives the definitions that count for what a file names: everybody's, or those
 // of its folder.
 func (c *Call) definers() func(from string) *definitions {
-	if c.regexps["defined"] == nil && c.texts("defined-keys") == nil {
+	if c.regexps["defined"] == nil && c.texts("defined-keys") == nil && !c.flag("key-names") {
 		return func(string) *definitions { return nil }
 	}
 	option := "in"
@@ -195,6 +196,11 @@ func (c *Call) defined(files []file) *definitions {
 	for _, f := range files {
 		for _, r := range c.keysOf(f.path, "defined-keys") {
 			d.names = append(d.names, r.Value)
+		}
+		if c.flag("key-names") {
+			for _, r := range c.refsOf(f.path).Of(refs.Key) {
+				d.names = append(d.names, r.Name)
+			}
 		}
 		code := c.Graph.Code(f.path)
 		for option, list := range map[string]*[]string{"defined": &d.names, "owner": &d.owners} {
@@ -276,36 +282,6 @@ func (c *Call) ledTo(all []spoken, at string, known *definitions) bool {
 	})
 }
 
-// places puts a name into a path, in the ways that its braces ask for.
-func places(to, name string) string {
-	before, rest, braced := strings.Cut(to, "{")
-	how, after, closed := strings.Cut(rest, "}")
-	if !braced || !closed {
-		return to
-	}
-	plain := strings.ReplaceAll(name, `\`, "/")
-	in := "{" + how + "}"
-	switch how {
-	case "":
-		in = plain
-	case "/":
-		in = strings.ReplaceAll(plain, ".", "/")
-	case ":":
-		in = strings.Trim(strings.ReplaceAll(plain, ":", "/"), "/")
-	case ".":
-		in = strings.TrimSuffix(plain, path.Ext(plain))
-	case "_":
-		in = spelt(name, names.Snake, `:/\`)
-	case "_/":
-		in = spelt(name, names.Snake, `:/\.`)
-	case "^":
-		in = spelt(name, names.Pascal, `:/\.`)
-	case "/_":
-		in = path.Join(path.Dir(plain), "_"+path.Base(plain))
-	}
-	return before + in + places(after, name)
-}
-
 // spelt gives the parts of a name in a shape, as a path.
 func spelt(name string, shape names.Shape, separators string) string {
 	parts := strings.FieldsFunc(name, func(r rune) bool { return strings.ContainsRune(separators, r) })
@@ -313,34 +289,6 @@ func spelt(name string, shape names.Shape, separators string) string {
 		parts[i] = names.To(shape, parts[i])
 	}
 	return strings.Join(parts, "/")
-}
-
-// reaches says whether something is at a path, which may begin with any folder, and
-// whose last name may go on behind a dot where a star stands.
-func (c *Call) reaches(at string) bool {
-	tail, anywhere := strings.CutPrefix(at, "**/")
-	return len(c.standing(at)) > 0 || anywhere && c.node(tail) != nil || !anywhere && !strings.HasSuffix(at, ".*") && c.stands(at)
-}
-
-// standing gives the files at such a path.
-func (c *Call) standing(at string) (all []string) {
-	tail, anywhere := strings.CutPrefix(at, "**/")
-	stem, open := strings.CutSuffix(tail, ".*")
-	if !anywhere {
-		if open {
-			return c.Graph.Look().Stemmed(stem)
-		}
-		if n := c.node(at); n != nil && n.Folder == nil {
-			all = append(all, at)
-		}
-		return all
-	}
-	for _, f := range c.Graph.Look().Called(names.BeforeDot(path.Base(stem))) {
-		if f == tail || strings.HasSuffix(f, "/"+tail) || open && (strings.HasPrefix(f, stem+".") || strings.Contains(f, "/"+stem+".")) {
-			all = append(all, f)
-		}
-	}
-	return all
 }
 
 // unseparated takes out what separates the words of a name.

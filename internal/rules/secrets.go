@@ -116,6 +116,10 @@ func (e *exposures) ofSamples() {
 var (
 	secretKey = lazy.New(`(?i)(^|[._-])(password|passwd|pwd|secret|client_?secret|secret_?key|api_?key|access_?key|auth_?token)$`)
 	password  = lazy.New(`(?i)(?:^|;)\s*(?:password|pwd)\s*=\s*([^;]+)`)
+	// keyOfService is what the environment calls a key to something, and longKey what such a
+	// key looks like: nobody would write so much as the place of one.
+	keyOfService = lazy.New(`(?i)_(key|token|secret)$`)
+	longKey      = lazy.New(`^[A-Za-z0-9+/_=-]{24,}$`)
 	// settingsName is what a file of settings is called.
 	settingsName = lazy.New(`(?i)^(appsettings|config|settings|secrets).*\.json$`)
 	hashed       = lazy.New(`(?i)hash|salt|digest`)
@@ -145,11 +149,13 @@ func (e *exposures) passwords(at string, says *refs.File) {
 	if refs.IsCode(at) || worded(at) {
 		return
 	}
-	named := settingsName.MatchString(path.Base(at))
+	named, inEnv := settingsName.MatchString(path.Base(at)), strings.HasPrefix(path.Base(at), ".env")
 	for _, k := range says.Of(refs.Key) {
 		value := k.Value
 		if m := passwordIn(value); m != "" {
 			value = m
+		} else if inEnv && keyOfService.MatchString(k.Name) && longKey.MatchString(value) && mixed(value) {
+			// whatever the service
 		} else if !mayBeSecret(k.Name) || !secretKey.MatchString(k.Name) || hashed.MatchString(k.Name) || !named && !mixed(value) {
 			continue
 		}

@@ -2,6 +2,7 @@ package rules
 
 import (
 	"bytes"
+	"maps"
 	"path"
 	"slices"
 	"strings"
@@ -40,7 +41,7 @@ func behindTests(at string) string {
 }
 
 func runUndeclared(c *Call) {
-	told := map[string]int{}
+	told, own := map[string]int{}, map[string][]ownName{}
 	for _, e := range c.Graph.Outside() {
 		list := lists[path.Ext(e.From)]
 		if list == nil || e.Ref.Kind != refs.Import || e.Ref.Guarded || c.fits("except", e.From) {
@@ -62,6 +63,10 @@ func runUndeclared(c *Call) {
 				continue // who knows where it comes from
 			}
 		}
+		if meant := c.nearOwn(&e, manifest); meant != "" {
+			own[manifest] = append(own[manifest], ownName{e, meant})
+			continue
+		}
 		key := manifest + "\x00" + name
 		if c.toldOf(told, key, e.From) {
 			continue
@@ -76,18 +81,14 @@ func runUndeclared(c *Call) {
 		if meant != "" {
 			message += "; did it mean " + meant + "?"
 		}
-		own := c.nearOwn(&e, manifest)
-		if own != "" {
-			message += "; did it mean " + own + "?"
-		}
 		f := c.atRef(e.From, e.Ref, &finding.Place{Path: manifest}, "%s", message)
-		if own != "" {
-			f.Fix = []edit.Edit{c.edit(e.From, e.Ref.Span, own)}
-		}
 		if f.About = name; asked != nil {
 			f.Fix = []edit.Edit{c.edit(manifest, asked.Span, name)}
 		}
 		told[key] = len(c.findings)
+	}
+	for _, manifest := range slices.Sorted(maps.Keys(own)) {
+		c.tellOwn(manifest, own[manifest])
 	}
 }
 
@@ -122,38 +123,6 @@ func (c *Call) nearlyAsked(name, manifest string) (found string) {
 		found = asked
 	}
 	return found
-}
-
-// nearOwn gives what of the project an import of Go or Dart likely means: the project's own name is
-// a slip away, and the rest leads to something there.
-func (c *Call) nearOwn(e *refs.Edge, manifest string) string {
-	f := c.refsOf(manifest)
-	name, scheme := f.Package(), ""
-	if path.Base(manifest) == "pubspec.yaml" {
-		name, scheme = f.Get("name"), "package:"
-	}
-	if name == nil || path.Base(manifest) != "go.mod" && scheme == "" {
-		return ""
-	}
-	own := strings.Split(name.Name, "/")
-	if scheme != "" {
-		own = []string{name.Value}
-	}
-	written := strings.Split(strings.TrimPrefix(e.Ref.Name, scheme), "/")
-	if len(written) < len(own) || slices.Equal(written[:len(own)], own) {
-		return ""
-	}
-	for i := range own {
-		if written[i] != own[i] && names.Near(written[i], own[i]) == names.Apart {
-			return ""
-		}
-	}
-	try := e.Ref
-	try.Name = scheme + path.Join(append(slices.Clone(own), written[len(own):]...)...)
-	if len(c.Graph.Resolve(e.From, try)) == 0 {
-		return ""
-	}
-	return try.Name
 }
 
 // nearModule gives a module of the project that a Python import may have meant.

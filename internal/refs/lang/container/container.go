@@ -2,6 +2,7 @@
 package container
 
 import (
+	"bytes"
 	"path"
 	"strings"
 
@@ -35,8 +36,19 @@ func read(text []byte) lang.File {
 		}
 		start = end + 1
 	}
+	if bytes.Contains(text, []byte("--from=")) {
+		for i := range f.Refs {
+			if f.Refs[i].Kind == lang.Path {
+				f.Refs[i].Value = built
+			}
+		}
+	}
 	return f
 }
+
+// built is the value of a path in a file that builds its programs in a stage of its own: what it
+// takes from around it is none of them.
+const built = "built"
 
 func instruction(text []byte, words []lang.Span) []lang.Ref {
 	if len(words) < 2 {
@@ -85,7 +97,7 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 	if strings.ContainsAny(name, "*?[{") || name == "" || name == "." {
 		return lang.Answer{}
 	}
-	answer.Only = !strings.ContainsAny(name, "./") || strings.HasPrefix(name, "bin/") // a program that was built before
+	answer.Only = ref.Value != built && !strings.ContainsAny(name, "./") || strings.HasPrefix(name, "bin/") // a program that was built before
 	for dir := path.Dir(from); ; dir = path.Dir(dir) {
 		at := path.Join(dir, name)
 		answer.Sought = append(answer.Sought, at)

@@ -5,6 +5,7 @@ package php
 import (
 	"bytes"
 	"path"
+	"slices"
 	"strings"
 
 	"dicaxon/internal/lazy"
@@ -317,6 +318,9 @@ func isClass(l *lang.Look, last string) bool {
 	return false
 }
 
+// declaring are the words before what a text declares.
+var declaring = []string{"class", "interface", "trait", "enum", "function", "const"}
+
 // made says whether some text of the project declares the last part of a name: one
 // that writes code, or loads it otherwise.
 func made(l *lang.Look, last string) bool {
@@ -329,7 +333,7 @@ func made(l *lang.Look, last string) bool {
 			text := l.TextOf(at)
 			for _, i := range lang.Words(text, last) {
 				before := strings.Fields(string(text[max(0, i-20):i]))
-				found = found || len(before) > 0 && strings.Contains("class interface trait enum function const", strings.Trim(before[len(before)-1], "'\"({;"))
+				found = found || len(before) > 0 && slices.Contains(declaring, strings.Trim(before[len(before)-1], "'\"({;"))
 			}
 		}
 	})

@@ -1,0 +1,66 @@
+package rules
+
+import (
+	"path"
+	"strings"
+
+	"dicaxon/internal/names"
+)
+
+// places puts a name into a path, in the ways that its braces ask for.
+func places(to, name string) string {
+	before, rest, braced := strings.Cut(to, "{")
+	how, after, closed := strings.Cut(rest, "}")
+	if !braced || !closed {
+		return to
+	}
+	plain := strings.ReplaceAll(name, `\`, "/")
+	in := "{" + how + "}"
+	switch how {
+	case "":
+		in = plain
+	case "/":
+		in = strings.ReplaceAll(plain, ".", "/")
+	case ":":
+		in = strings.Trim(strings.ReplaceAll(plain, ":", "/"), "/")
+	case ".":
+		in = strings.TrimSuffix(plain, path.Ext(plain))
+	case "_":
+		in = spelt(name, names.Snake, `:/\`)
+	case "_/":
+		in = spelt(name, names.Snake, `:/\.`)
+	case "^":
+		in = spelt(name, names.Pascal, `:/\.`)
+	case "/_":
+		in = path.Join(path.Dir(plain), "_"+path.Base(plain))
+	}
+	return before + in + places(after, name)
+}
+
+// reaches says whether something is at a path, which may begin with any folder, and
+// whose last name may go on behind a dot where a star stands.
+func (c *Call) reaches(at string) bool {
+	tail, anywhere := strings.CutPrefix(at, "**/")
+	return len(c.standing(at)) > 0 || anywhere && c.node(tail) != nil || !anywhere && !strings.HasSuffix(at, ".*") && c.stands(at)
+}
+
+// standing gives the files at such a path.
+func (c *Call) standing(at string) (all []string) {
+	tail, anywhere := strings.CutPrefix(at, "**/")
+	stem, open := strings.CutSuffix(tail, ".*")
+	if !anywhere {
+		if open {
+			return c.Graph.Look().Stemmed(stem)
+		}
+		if n := c.node(at); n != nil && n.Folder == nil {
+			all = append(all, at)
+		}
+		return all
+	}
+	for _, f := range c.Graph.Look().Called(names.BeforeDot(path.Base(stem))) {
+		if f == tail || strings.HasSuffix(f, "/"+tail) || open && (strings.HasPrefix(f, stem+".") || strings.Contains(f, "/"+stem+".")) {
+			all = append(all, f)
+		}
+	}
+	return all
+}
