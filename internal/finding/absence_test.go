@@ -56,6 +56,8 @@ func TestWiredUnderAWrongName(t *testing.T) {
 	second := line
 	second.Line, second.Sought = 4, []string{"app/views/gone.py"}
 	folder := Finding{Kind: Dangling, Path: "app/settings.py", Line: 3, Rule: "apps", Sought: []string{"app/view"}, Meant: "app/views"}
+	exact := meant
+	exact.Path = "app/routes/crews.py"
 	far := folder
 	far.Path = "tests/settings.py"
 	elsewhere := line
@@ -63,7 +65,7 @@ func TestWiredUnderAWrongName(t *testing.T) {
 	for name, c := range map[string]struct {
 		with []Finding
 		ends bool
-	}{"one line in its folder": {[]Finding{line}, true}, "what was meant": {[]Finding{meant}, true}, "two lines": {[]Finding{line, second}, false}, "another file": {[]Finding{elsewhere}, false}, "none": {nil, false}, "its folder was meant beside": {[]Finding{folder}, true}, "its folder was meant far away": {[]Finding{far}, false}} {
+	}{"one line in its folder": {[]Finding{line}, true}, "what was meant": {[]Finding{meant}, true}, "two lines": {[]Finding{line, second}, false}, "another file": {[]Finding{elsewhere}, false}, "none": {nil, false}, "what another file meant": {[]Finding{exact}, true}, "its folder was meant beside": {[]Finding{folder}, true}, "its folder was meant far away": {[]Finding{far}, false}} {
 		if _, ended := Split(append([]Finding{unit}, c.with...)); (len(ended) == 1) != c.ends {
 			t.Errorf("%s: %+v", name, ended)
 		}

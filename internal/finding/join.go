@@ -138,7 +138,7 @@ func misled(all []Finding, linked map[string]bool) map[string]bool {
 		wirer, _, _ := strings.Cut(from, " ")
 		for _, at := range in {
 			found[at] = linked[wirer+" "+at] || len(in) == 1 && lines[from] == 1 || slices.ContainsFunc(all, func(f Finding) bool {
-				return f.Kind == Dangling && f.Meant != "" && path.Dir(f.Path) == path.Dir(wirer) && strings.HasPrefix(at, strings.TrimSuffix(f.Meant, "/")+"/")
+				return f.Kind == Dangling && f.Meant != "" && (f.Meant == at || path.Dir(f.Path) == path.Dir(wirer) && strings.HasPrefix(at, strings.TrimSuffix(f.Meant, "/")+"/"))
 			})
 		}
 	}

@@ -3,10 +3,12 @@ package rules
 import (
 	"cmp"
 	"path"
+	"slices"
 	"strings"
 
 	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
+	"dicaxon/internal/lazy"
 	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
 )
@@ -27,6 +29,8 @@ var wall = &Rule{
 		{"apart", Text, false, "a captured name: only an import from one such unit into another counts", false},
 		{"through", Paths, false, "what may be imported all the same", false},
 		{"except", Paths, false, "files on this side that may", false},
+		{"where", Regexps, false, "only files on this side with this text", false},
+		{"to-where", Regexps, false, "only files on the other side with this text", false},
 	},
 	Run: runWall,
 }
@@ -37,7 +41,7 @@ func runWall(c *Call) {
 	c.readAhead(files)
 	for _, f := range files {
 		// What is astray is on the side where it belongs.
-		if home := c.homeOf(f.path); c.fits("except", f.path) || home != f.path && !c.fits("files", home) {
+		if home := c.homeOf(f.path); c.fits("except", f.path) || !c.saysSo(f.path) || home != f.path && !c.fits("files", home) {
 			continue
 		}
 		c.tellBeyond(f, apart)
@@ -94,11 +98,21 @@ func (c *Call) acrossTo(f file, r refs.Ref, here, apart string) string {
 	for _, to := range c.targets(f.path, r) {
 		there, over := c.beyond(to)
 		other, _ := there.Get(apart)
-		if over && (apart == "" || other != "" && !names.Same(here, other)) && !c.fits("through", to) && to != f.path {
+		if over && (apart == "" || other != "" && !names.Same(here, other)) && !c.fits("through", to) && to != f.path && c.isBeyond(to) {
 			return to
 		}
 	}
 	return ""
+}
+
+// isBeyond says whether the text of a file puts it on the other side.
+func (c *Call) isBeyond(to string) bool {
+	where := c.regexps["to-where"]
+	if where == nil {
+		return true
+	}
+	code := c.Graph.Code(to)
+	return slices.ContainsFunc(where, func(re *lazy.Regexp) bool { return re.Match(code) })
 }
 
 // beyond says whether a path is on the other side, with what was captured.
