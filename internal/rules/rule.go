@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"sync"
 
 	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
@@ -125,7 +126,7 @@ func Compile(l, common *layout.Layout) ([]*Call, error) {
 				continue // the layout has its own
 			}
 			asked[r.Rule] = true
-			c, err := compile(nil, common, r)
+			c, err := compiledCommon(common, r)
 			if err != nil {
 				return nil, err
 			}
@@ -142,6 +143,23 @@ func Compile(l, common *layout.Layout) ([]*Call, error) {
 		}
 	}
 	return all, nil
+}
+
+// commonCalls keeps the rules of names that may stand anywhere as they were understood: they are
+// the same for every project. Nothing changes them.
+var commonCalls sync.Map // of *layout.Rule to *Call
+
+func compiledCommon(common *layout.Layout, asked *layout.Rule) (*Call, error) {
+	if known, ok := commonCalls.Load(asked); ok {
+		c := *known.(*Call)
+		return &c, nil
+	}
+	c, err := compile(nil, common, asked)
+	if err == nil {
+		kept := *c
+		commonCalls.Store(asked, &kept)
+	}
+	return c, err
 }
 
 func compile(l, common *layout.Layout, asked *layout.Rule) (*Call, error) {
