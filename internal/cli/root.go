@@ -66,11 +66,14 @@ what each is for, who makes it, and where a file belongs.
 		SilenceErrors: true,
 		SilenceUsage:  true,
 		Args:          noSuchCommand,
+		Version:       Version,
 		RunE:          func(cmd *cobra.Command, _ []string) error { return cmd.Help() },
 	}
 	root.SetOut(p.out)
 	root.SetErr(p.err)
 	root.SetFlagErrorFunc(flagError)
+	root.SetVersionTemplate(versionLine())
+	root.Flags().Bool("version", false, "say which version this is")
 	root.PersistentFlags().StringVar(&p.colour, "color", "auto", "colours: auto, always or never")
 	timeout := patience
 	root.PersistentFlags().DurationVar(&timeout, "timeout", timeout, "how long it may take before it gives up, such as 90s or 10m")

@@ -14,6 +14,11 @@ import (
 // Version is set when a release is built.
 var Version = "development"
 
+// versionLine says which version this is, as the command and the option do.
+func versionLine() string {
+	return fmt.Sprintf("dicaxon %s, layout language %s, built with %s\n", Version, layout.Version, runtime.Version())
+}
+
 func (p *program) version() *cobra.Command {
 	cmd := &cobra.Command{
 		Use:   "version",
@@ -31,7 +36,7 @@ func (p *program) version() *cobra.Command {
 			if p.format == "json" {
 				return output.JSON(p.out, map[string]string{"schema": "dicaxon.version/1", "version": Version, "commit": commit, "language": layout.Version, "go": runtime.Version()})
 			}
-			fmt.Fprintf(p.out, "dicaxon %s, layout language %s, built with %s\n", Version, layout.Version, runtime.Version())
+			fmt.Fprint(p.out, versionLine())
 			return nil
 		},
 	}

@@ -21,7 +21,7 @@ func (p *Page) Compare(c *compare.Layouts) {
 		p.pair(0, column, "", faint, "suits: "+s.Suits)
 	}
 	p.starts(c)
-	p.printf("\nBoth have %s in one place.\n", entries(c.Same))
+	p.printf("\nBoth have %s in the same place.\n", entries(c.Same))
 	p.refusals(c.Refused)
 	p.pairs("The same in another place", c.Moved)
 	p.pairs("The same under another name", c.Renamed)
@@ -141,7 +141,7 @@ func CompareMarkdown(out io.Writer, c *compare.Layouts) {
 			fmt.Fprintf(out, "\n%s\n\n```\n%s\n```\n", tree.name, strings.Join(new(Page).outline(tree.lines, ""), "\n"))
 		}
 	}
-	fmt.Fprintf(out, "\nBoth have %s in one place.\n", entries(c.Same))
+	fmt.Fprintf(out, "\nBoth have %s in the same place.\n", entries(c.Same))
 	if len(c.Refused) > 0 {
 		fmt.Fprintf(out, "\n## One has, the other does without\n\n| entry | role | the other |\n|---|---|---|\n")
 		for _, r := range c.Refused {

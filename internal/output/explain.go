@@ -18,6 +18,9 @@ func (p *Page) Answer(a *explain.Answer) {
 	p.printf("%s", p.in(location, tree.Printable(orHere(a.Path))))
 	switch {
 	case a.Inside != "":
+		if !a.There {
+			p.printf("%s", p.in(faint, "  not there"))
+		}
 		p.printf("\n")
 		p.fact("inside", orHere(a.Inside))
 		if a.Role != "" {

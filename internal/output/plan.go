@@ -313,5 +313,5 @@ func (p *Page) Records(root string, all []*changes.Record) {
 		p.printf("%s", strings.Repeat(" ", 18))
 		p.wrap(18, plain, tree.Printable(r.Summary))
 	}
-	p.printf("\ndicaxon undo takes back the first of them.\n")
+	p.printf("\n`dicaxon undo` takes back the first of them.\n")
 }

@@ -60,6 +60,7 @@ func (c *goPackages) note(at string, roots []file) {
 func (c *goPackages) tell() {
 	imported := sync.OnceValue(c.imports)
 	c.tellUnused()
+	c.tellCircles()
 	for _, folder := range slices.Sorted(maps.Keys(c.all)) {
 		if few := c.minority(folder); len(few) > 0 {
 			for _, o := range few {
