@@ -63,6 +63,9 @@ func (c *Call) respelt(e *refs.Edge) (edit.Edit, bool) {
 	if kin(path.Ext(e.From), ".java") {
 		return c.typeAt(e, paths[0])
 	}
+	if said := string(span.In(c.textOf(e.From))); said != e.Ref.Name && strings.HasSuffix(e.Ref.Name, "/"+said) {
+		return c.lastNamed(e, paths[0])
+	}
 	// What has the ending of what is meant tells whether the reference leaves it out.
 	alike := func(at string) int {
 		if path.Ext(at) == path.Ext(paths[0]) {
@@ -97,7 +100,28 @@ func (c *Call) respelt(e *refs.Edge) (edit.Edit, bool) {
 			return c.edit(e.From, span, name), true
 		}
 	}
-	return edit.Edit{}, false
+	return c.lastNamed(e, paths[0])
+}
+
+// lastNamed writes the last name of a reference, where it says no more than that, as that of a
+// path in the same folder: in a project file of a group, a constant that is found by its file.
+func (c *Call) lastNamed(e *refs.Edge, to string) (edit.Edit, bool) {
+	if !slices.ContainsFunc(e.Sought, func(at string) bool { return path.Dir(at) == path.Dir(to) }) {
+		return edit.Edit{}, false
+	}
+	written := string(e.Ref.Edit().In(c.textOf(e.From)))
+	last, try := path.Base(to), e.Ref
+	switch {
+	case written == path.Base(e.Ref.Name) && written != e.Ref.Name:
+		try.Name = path.Join(path.Dir(e.Ref.Name), last)
+	case path.Ext(e.From) == ".rb" && written == e.Ref.Name && !strings.Contains(written, "::"):
+		last = names.To(names.Pascal, names.BeforeDot(last))
+		try.Name = last
+	default:
+		return edit.Edit{}, false
+	}
+	a := c.Graph.Answer(e.From, try)
+	return c.edit(e.From, e.Ref.Edit(), last), leadsTo(&a, to)
 }
 
 // typeAt writes an import of the JVM so that it names the type that a file is called after, in the
@@ -135,7 +159,8 @@ func (c *Call) renamed(all []spoken, s spoken, sought []string, meant string, kn
 		last, ok := strings.CutPrefix(name, head)
 		try := s
 		try.name = name
-		if _, _, broken := c.follow(try, known); !ok || last == "" || broken {
+		// Of a name that is in a group nobody may be able to tell more.
+		if _, more, broken := c.follow(try, known); !ok || last == "" || broken && (more != "" || !c.flag("near-only")) {
 			continue
 		}
 		for _, o := range all {

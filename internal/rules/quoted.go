@@ -102,7 +102,7 @@ func (c *Call) tellQuoted(at string, q lang.Quoted, meant string) {
 	if in := c.Graph.Look().FoldersEnding(path.Dir(belowSteps(q))); len(in) == 1 && path.Base(meant) == path.Base(q.Name) {
 		f.Back = c.Top.Path() + path.Join(in[0], path.Base(meant))
 	}
-	if i := len(meant) - len(path.Clean(q.Name)); path.Dir(meant) == path.Dir(q.Name) || i > 0 && strings.HasSuffix(path.Dir(meant), "/"+path.Dir(q.Name)) {
+	if i := len(meant) - len(path.Clean(q.Name)); path.Dir(meant) == path.Dir(q.Name) || path.Dir(q.Name) == "." || i > 0 && strings.HasSuffix(path.Dir(meant), "/"+path.Dir(q.Name)) {
 		last := refs.Span{Start: q.Span.End - int32(len(path.Base(q.Name))), End: q.Span.End}
 		f.Fix = append(f.Fix, c.edit(at, last, path.Base(meant)))
 	}

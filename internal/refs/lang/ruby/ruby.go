@@ -127,7 +127,8 @@ func constant(l *lang.Look, name string) lang.Answer {
 		var found []string
 		for _, f := range l.Called(parts[n-1]) {
 			root, below, _ := strings.Cut(f, "/")
-			_, inPart, _ := strings.Cut(below, "/") // app/models/ and its like are roots
+			_, inPart, _ := strings.Cut(below, "/") // app/models/ and its like are roots, and so are their concerns
+			inPart = strings.TrimPrefix(inPart, "concerns/")
 			if (root == "lib" || root == "slices") && below == tail || inPart == tail && !slices.Contains(unloaded, root) {
 				found = append(found, f)
 			}
