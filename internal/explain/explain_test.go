@@ -53,7 +53,7 @@ func TestCommonplaceIsWhole(t *testing.T) {
 		t.Fatal(err)
 	}
 	// Some projects commit these, others ignore them, each for a reason.
-	either := []string{"go.work", "go.work.sum", ".vscode", "compose.override.yaml", ".envrc"}
+	either := []string{"go.work", "go.work.sum", ".vscode", "compose.override.yaml", ".envrc", ".env.development"}
 	names := 0
 	for _, e := range places.Root.Entries {
 		names += len(e.Spellings)
