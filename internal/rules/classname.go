@@ -16,7 +16,7 @@ import (
 
 var className = &Rule{
 	Name: "class-name", Kind: finding.Misdeclared, Level: finding.Error,
-	Doc: "A file declares the class that its loader looks for by the file's name: PHP, Java and Ruby; one of C# the type that others of its namespace use by that name.",
+	Doc: "A file declares the class that its loader looks for by the file's name: PHP, Java and Ruby; one of C# the type that others of its namespace use by that name, or nearly has.",
 	Example: `- rule: class-name
   files: "app/**/*.rb"
   roots: ["app/models/", "app/controllers/"]`,
