@@ -29,7 +29,7 @@ type OptionLine struct {
 }
 
 var formWords = map[rules.Form]string{
-	rules.Text: "a text", rules.Texts: "texts", rules.Paths: "path patterns", rules.Regexps: "regular expressions", rules.Count: "a number", rules.Flag: "true or false",
+	rules.Text: "a text", rules.Texts: "texts", rules.Paths: "path patterns", rules.Regexps: "regular expressions", rules.Finders: "regular expressions", rules.Count: "a number", rules.Flag: "true or false",
 }
 
 // RuleLines gives all rules for programs.

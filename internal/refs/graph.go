@@ -326,22 +326,23 @@ func (g *Graph) Broken() []Edge { return g.lost().broken }
 // of small projects, and in large ones the first of all.
 func (g *Graph) Outside() []Edge { return g.lost().outside }
 
-// A loss is what one pass over all files finds to lead to nothing, and the credentials that
-// it comes by in a large project.
+// A loss is what one pass over all files finds to lead to nothing, and what else it comes by
+// in a large project.
 type loss struct {
 	broken, outside []Edge
-	credentials     map[string][]lang.Credential
+	noted           map[string]*File
 }
 
-// Credentials gives those in the text of a file of code.
-func (g *Graph) Credentials(at string) []lang.Credential {
-	if f, known := g.read.peek(at); known || len(g.all()) <= mostKept {
-		if !known {
-			f = g.InPassing(at)
-		}
-		return f.Credentials
+// Noted is InPassing for those who ask of a file of code for its credentials and the paths that
+// it quotes alone: in a large project one pass over all files notes them.
+func (g *Graph) Noted(at string) *File {
+	if _, known := g.read.peek(at); known || len(g.all()) <= mostKept {
+		return g.InPassing(at)
 	}
-	return g.lost().credentials[at]
+	if f := g.lost().noted[at]; f != nil {
+		return f
+	}
+	return &File{}
 }
 
 // edgesOf gives the edges of a file in a pass over all files.
@@ -350,8 +351,8 @@ func (g *Graph) edgesOf(at string, large bool, found *loss) []Edge {
 		return g.From(at)
 	}
 	f := g.InPassing(at)
-	if len(f.Credentials) > 0 {
-		found.credentials = map[string][]lang.Credential{at: f.Credentials}
+	if len(f.Credentials)+len(f.Quotes) > 0 {
+		found.noted = map[string]*File{at: {Credentials: f.Credentials, Quotes: f.Quotes}}
 	}
 	return g.follow(at, f)
 }
@@ -381,10 +382,10 @@ func (g *Graph) scan() loss {
 			}
 		}
 	})
-	all := loss{credentials: map[string][]lang.Credential{}}
+	all := loss{noted: map[string]*File{}}
 	seen := map[string]bool{}
 	for i := range found {
-		maps.Copy(all.credentials, found[i].credentials)
+		maps.Copy(all.noted, found[i].noted)
 		all.broken = append(all.broken, found[i].broken...)
 		for _, e := range found[i].outside {
 			if key := path.Dir(e.From) + " " + e.Ref.Name; !large || !seen[key] {

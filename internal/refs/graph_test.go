@@ -37,12 +37,7 @@ func TestGraph(t *testing.T) {
 		"ferry/__init__.py": "", "ferry/tides.py": "table = 1\n", "ferry/main.py": "from ferry import tides\nfrom ferry.tides import tabel\nimport os\nfrom .nowhere import x\ntry:\n    from . import maybe\nexcept ImportError:\n    pass\n",
 		"pages/index.html": "<!doctype html><script src=app.js></script><img src=gone.png>", "pages/app.js": "import './more.js'\nimport 'react'\n", "notes.txt": "",
 	}
-	var paths []string
-	for at := range files {
-		paths = append(paths, at)
-	}
-	slices.Sort(paths)
-	g := NewGraph(listed{paths, files})
+	g := NewGraph(of(files))
 	show := func(edges []Edge) []string {
 		var all []string
 		for _, e := range edges {
@@ -75,7 +70,7 @@ func TestGraph(t *testing.T) {
 
 // TestGraphKeeps holds that code without comments is made once, and what is no file gives none.
 func TestGraphKeeps(t *testing.T) {
-	g := NewGraph(listed{[]string{"pier.go"}, map[string]string{"pier.go": "//go:build linux\n\npackage pier // the pier\n\nvar x = tides.Now().Crew.Name // berths.None\n"}})
+	g := NewGraph(of(map[string]string{"pier.go": "//go:build linux\n\npackage pier // the pier\n\nvar x = tides.Now().Crew.Name // berths.None\n"}))
 	code := g.Code("pier.go")
 	if again := g.Code("pier.go"); &again[0] != &code[0] || strings.Contains(string(code), "pier\n\nvar") || strings.Contains(string(code), "berths") {
 		t.Errorf("%q", code)
@@ -92,12 +87,15 @@ func TestGraphKeeps(t *testing.T) {
 // TestGraphOfMany holds that a project too large for its references to be kept has its
 // credentials found all the same, in the one pass over all files.
 func TestGraphOfMany(t *testing.T) {
-	many := listed{texts: map[string]string{"f7.py": "KEY = '-----BEGIN RSA " + "PRIVATE KEY-----" + strings.Repeat("M", 60) + "'\n"}}
+	many := listed{texts: map[string]string{"f7.py": "KEY = '-----BEGIN RSA " + "PRIVATE KEY-----" + strings.Repeat("M", 60) + "'\n", "f9.py": "read('sql/tides.sql')\n"}}
 	for i := range mostKept + 1 {
 		many.files = append(many.files, fmt.Sprintf("f%d.py", i))
 	}
 	g := NewGraph(many)
-	if got := g.Credentials("f7.py"); len(got) != 1 || got[0].Line != 1 || g.Credentials("f8.py") != nil {
+	if got := g.Noted("f7.py").Credentials; len(got) != 1 || got[0].Line != 1 || g.Noted("f8.py").Credentials != nil {
+		t.Errorf("%+v", got)
+	}
+	if got := g.Noted("f9.py").Quotes; len(got) != 1 || got[0].Name != "sql/tides.sql" {
 		t.Errorf("%+v", got)
 	}
 	if n := g.Parsed(); n != len(many.files) {
@@ -107,9 +105,10 @@ func TestGraphOfMany(t *testing.T) {
 
 // FuzzGraph follows whatever a file says; nothing that is written there stops it.
 func FuzzGraph(f *testing.F) {
-	for _, name := range []string{"a.go", "a.py", "a.ts", "a.vue", "a.kt", "a.java", "a.php", "a.rb", "a.dart", "a.cs", "a.swift", "a.rs", "a.sql", "a.html", "a.css", "a.md", "Dockerfile", "requirements.txt"} {
+	for _, name := range []string{"a.go", "a.py", "a.ts", "a.vue", "a.kt", "a.java", "a.php", "a.rb", "a.dart", "a.cs", "a.swift", "a.rs", "a.sql", "a.html", "a.css", "a.md", "Dockerfile", "requirements.txt", "project.pbxproj"} {
 		f.Add(name, []byte("import '../../..'\nfrom ... import x\nuse \\A\\{B, };\n{{ ref('') }}\nmod x;\n[a](../%zz)\nCOPY ../.. /\n-r ..\nrequire_relative '../..'\n<script src=/..>"))
 	}
+	f.Add("project.pbxproj", []byte("{ objects = { A = {isa = PBXFileReference; path = \"a b.swift\"; sourceTree = \"<group>\"; }; G = {isa = PBXGroup; children = (A, G,); sourceTree = \"<group>\"; }; }; /* x"))
 	f.Fuzz(func(t *testing.T, name string, text []byte) {
 		if strings.ContainsAny(name, "/\x00") || name == "" {
 			return

@@ -2,6 +2,7 @@ package refs
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 	"testing"
@@ -11,6 +12,11 @@ import (
 type listed struct {
 	files []string
 	texts map[string]string
+}
+
+// of gives a project of some texts by their paths.
+func of(texts map[string]string) listed {
+	return listed{slices.Sorted(maps.Keys(texts)), texts}
 }
 
 func (l listed) IsFile(p string) bool { return slices.Contains(l.files, p) }
@@ -117,13 +123,8 @@ func TestConstantsNearlyNamed(t *testing.T) {
 		"config/application.rb": "", "app/models/sailing.rb": "class Sailing\n  include Timeed\nend\n", "app/models/concerns/timed.rb": "module Timed\nend\n",
 		"app/services/publish_crew.rb": "class PublishCrew\nend\n", "app/models/setting.rb": "class Setting\nend\n", "app/jobs/a.rb": "class A\n  Settings.x\n  Setting.y\n  PublishCrews.new\n  Sailing.all\n  Shipping.new\n  Kernel.exit\nend\n",
 	}
-	var files []string
-	for at := range texts {
-		files = append(files, at)
-	}
-	slices.Sort(files)
 	var broken []string
-	for _, e := range NewGraph(listed{files, texts}).Broken() {
+	for _, e := range NewGraph(of(texts)).Broken() {
 		broken = append(broken, e.Ref.Name+" "+e.Sought[0])
 	}
 	if want := []string{"PublishCrews app/services/publish_crews.rb", "Timeed app/models/concerns/timeed.rb"}; !slices.Equal(broken, want) {

@@ -9,7 +9,6 @@ import (
 
 	"dicaxon/internal/edit"
 	"dicaxon/internal/finding"
-	"dicaxon/internal/lazy"
 	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
 )
@@ -23,19 +22,19 @@ var lookedUp = &Rule{
   to: "**/templates/{}"`,
 	Options: []Option{
 		{"files", Paths, true, "the files that hold the names", true},
-		{"by", Regexps, false, "finds a name: its first group, or that called name; a second one, or that called of, is put before it with a dot", false},
+		{"by", Finders, false, "finds a name: its first group, or that called name; a second one, or that called of, is put before it with a dot", false},
 		{"inside", Regexps, false, "names are looked for in such parts of a text alone", false},
 		{"keys", Texts, false, "the keys of settings whose values are names", false},
 		{"to", Texts, false, "the paths that a name stands for, one of which is to be there: \"{}\" is the name, \"{/}\" has slashes for its dots, \"{_}\" is snake case with slashes for its colons, \"{_/}\" for its dots too, \"{:}\" has slashes for its colons, \"{^}\" is Pascal case with slashes for its dots, \"{.}\" is the name without its ending, \"{/_}\" has an underscore before its last part, \"**/\" any folder", false},
 		{"own", Texts, false, "the settings whose values, with dots between them, a name of the project's own begins with, as file#key or file~regular expression; they are taken off, and the names of others are left alone", false},
 		{"module", Flag, false, "true where a name is a module, perhaps with what it gives after a colon", false},
-		{"defined", Regexps, false, "finds what defines a name: its first group", false},
+		{"defined", Finders, false, "finds what defines a name: its first group", false},
 		{"defined-keys", Texts, false, "the keys of settings whose values are names that are defined", false},
 		{"key-names", Flag, false, "true where the keys of settings in such files are names that are defined, with dots between them", false},
 		{"in", Paths, false, "the files that define names; those that hold them, if left out", true},
 		{"beside", Flag, false, "true where only files of the same folder define what one names", false},
 		{"loosely", Flag, false, "true where a definition may separate its words otherwise than the name", false},
-		{"owner", Regexps, false, "finds the name of a group of definitions in a file: a name with a dot is one of a group that is there", false},
+		{"owner", Finders, false, "finds the name of a group of definitions in a file: a name with a dot is one of a group that is there", false},
 		{"except", Regexps, false, "names that stand for something else", false},
 		{"near-only", Flag, false, "true where an absent thing is wrong only if one of nearly its name is there", false},
 		{"folder-there", Flag, false, "true where an absent thing is wrong only if one of nearly its name is there, or the folder that it would lie in", false},
@@ -56,7 +55,7 @@ func runNames(c *Call) {
 	known := c.definers()
 	told, causes := map[string]bool{}, map[string]int{}
 	for _, s := range all {
-		if told[s.file.path+"\x00"+s.name] || slices.ContainsFunc(c.regexps["except"], func(re *lazy.Regexp) bool { return re.MatchString(s.name) }) {
+		if told[s.file.path+"\x00"+s.name] || anyFits(c.regexps["except"], []byte(s.name)) {
 			continue
 		}
 		definitions := known(s.file.path)

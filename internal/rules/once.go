@@ -20,7 +20,7 @@ var once = &Rule{
   what: address`,
 	Options: []Option{
 		{"files", Paths, true, "the files", true},
-		{"by", Regexps, true, "finds a name: its groups joined", false},
+		{"by", Finders, true, "finds a name: its groups joined", false},
 		{"what", Text, true, "what is named", false},
 		{"within", Flag, false, "true where a name need be the only one in its file alone", false},
 	},
@@ -39,7 +39,7 @@ var once = &Rule{
 							parts = append(parts, string(code[m[k]:m[k+1]]))
 						}
 					}
-					line, column := refs.Place(code, refs.Span{Start: int32(m[2])})
+					line, column := refs.Place(code, refs.Span{Start: int32(max(m[2], m[0]))})
 					name := strings.Join(parts, " ")
 					key := name
 					if c.flag("within") {

@@ -101,8 +101,12 @@ func (c *Call) saysSo(at string) bool {
 // concerns says whether a rule is about a text, which has no comments.
 func (c *Call) concerns(code []byte) bool {
 	where, unless := c.regexps["where"], c.regexps["unless"]
-	fits := func(one *lazy.Regexp) bool { return one.Match(code) }
-	return (where == nil || slices.ContainsFunc(where, fits)) && !slices.ContainsFunc(unless, fits)
+	return (where == nil || anyFits(where, code)) && !anyFits(unless, code)
+}
+
+// anyFits says whether a text fits one of some expressions.
+func anyFits(all []*lazy.Regexp, text []byte) bool {
+	return slices.ContainsFunc(all, func(one *lazy.Regexp) bool { return one.Match(text) })
 }
 
 // mirrorsOf gives the paths at which the counterpart of a file may stand by where it lies

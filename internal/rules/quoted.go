@@ -27,7 +27,7 @@ func runQuoted(c *Call) {
 		if !refs.IsCode(at) || c.lends(at) || inSample(at) || c.fits("except", at) {
 			return
 		}
-		for _, q := range c.Graph.InPassing(at).Quotes {
+		for _, q := range c.Graph.Noted(at).Quotes {
 			meant := c.meantBy(at, q)
 			if meant == "" {
 				continue
@@ -35,7 +35,7 @@ func runQuoted(c *Call) {
 			if said == nil {
 				said = c.quotedAnywhere()
 			}
-			if !said[meant] && len(c.Graph.To(meant)) == 0 && !bytes.Equal(bytes.TrimSpace(q.Span.In(c.Graph.Code(at))), nil) {
+			if !said[meant] && len(c.Graph.To(meant)) == 0 && len(bytes.TrimSpace(q.Span.In(c.Graph.Code(at)))) > 0 {
 				c.tellQuoted(at, q, meant)
 			}
 		}
@@ -47,7 +47,7 @@ func (c *Call) quotedAnywhere() map[string]bool {
 	said := map[string]bool{}
 	c.Graph.Look().Each(func(at string) {
 		if refs.IsCode(at) {
-			for _, q := range c.Graph.InPassing(at).Quotes {
+			for _, q := range c.Graph.Noted(at).Quotes {
 				for _, to := range c.standing("**/" + belowSteps(q)) {
 					said[to] = true
 				}

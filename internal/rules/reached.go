@@ -18,7 +18,7 @@ var reached = &Rule{
 	Options: []Option{
 		{"files", Paths, true, "the files", false},
 		{"except", Paths, false, "those from which the language starts", true},
-		{"by", Regexps, false, "finds other ways of naming one, of which nobody can tell where it lies: the first group is its name without an ending, or that of the folder that it stands for", false},
+		{"by", Finders, false, "finds other ways of naming one, of which nobody can tell where it lies: the first group is its name without an ending, or that of the folder that it stands for", false},
 	},
 	Run: func(c *Call) {
 		files := c.files("files")

@@ -40,6 +40,7 @@ const (
 	Texts               // one or several texts
 	Paths               // one or several path patterns
 	Regexps             // one or several regular expressions
+	Finders             // such as find something: by a group
 	Count               // a whole number from 1
 	Flag                // true or false
 )
@@ -243,12 +244,15 @@ func (c *Call) understand(l, common *layout.Layout, o *Option, values []string) 
 				return c.asked.Errorf(o.Name, "%q reaches no entry of the layout: no spelling of a key is written like that", value)
 			}
 			c.paths[o.Name] = append(c.paths[o.Name], at)
-		case Regexps:
+		case Regexps, Finders:
 			re := lazy.New("(?m)" + value)
 			if !c.asked.Checked {
 				var err error
 				if re, err = lazy.Compile(re.String()); err != nil {
 					return c.asked.Errorf(o.Name, "%s is no regular expression: %v", o.Name, err)
+				}
+				if o.Form == Finders && re.Get().NumSubexp() == 0 {
+					return c.asked.Errorf(o.Name, "%s has no group: put brackets around what it is to find", o.Name)
 				}
 			}
 			c.regexps[o.Name] = append(c.regexps[o.Name], re)

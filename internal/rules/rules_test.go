@@ -322,6 +322,8 @@ func TestComplaints(t *testing.T) {
 		"- {rule: wall}":                                       `the rule "wall" needs "files"`,
 		"- {rule: wall, files: 'a/**', thru: x}":               `"thru" is no option of the rule "wall"`,
 		"- {rule: text, files: a, must: '('}":                  `must is no regular expression`,
+		"- {rule: names, files: a, by: x, to: a}":              `by has no group`,
+		"- {rule: secrets, files: a, by: x+}":                  `by has no group`,
 		"- {rule: size, files: a, lines: many}":                `lines is a whole number from 1`,
 		"- {rule: wired, files: a, by: b, imports: yes}":       `imports is true or false`,
 		"- {rule: size, files: a, bytes: large}":               `"large" is no size; write one as 500 kB or 2 MB`,

@@ -22,7 +22,7 @@ var secrets = &Rule{
 	Example: `- rule: secrets
   files: ["*.yml", "config/**/*.yml"]`,
 	Options: []Option{{"files", Paths, false, "the settings; if left out, all that are read, and files that are called as keys are", false},
-		{"by", Regexps, false, "finds a secret in such a file: its first group", false},
+		{"by", Finders, false, "finds a secret in such a file: its first group", false},
 		{"except", Regexps, false, "what only looks like one", false}},
 	Run: runSecrets,
 }
@@ -44,7 +44,7 @@ func runSecrets(c *Call) {
 		c.Graph.Look().Each(func(at string) {
 			switch {
 			case refs.IsCode(at):
-				e.credentials(at, c.Graph.Credentials(at))
+				e.credentials(at, c.Graph.Noted(at).Credentials)
 			case refs.Reads(at):
 				says := c.Graph.InPassing(at)
 				e.credentials(at, says.Credentials)
@@ -63,8 +63,8 @@ func (e *exposures) told(at string) {
 	code := e.Graph.Code(at)
 	for _, re := range e.regexps["by"] {
 		for _, m := range re.FindAll(code) {
-			secret := string(code[m[2]:m[3]])
-			if !mixed(secret) || refs.Harmless(secret) || slices.ContainsFunc(e.regexps["except"], func(one *lazy.Regexp) bool { return one.MatchString(secret) }) {
+			secret := string(code[max(m[2], 0):max(m[3], 0)])
+			if !mixed(secret) || refs.Harmless(secret) || anyFits(e.regexps["except"], []byte(secret)) {
 				continue
 			}
 			line, column := refs.Place(code, refs.Span{Start: int32(m[0])})

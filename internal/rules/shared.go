@@ -25,7 +25,7 @@ var shared = &Rule{
 		{"files", Paths, true, "the files that belong to one unit", false},
 		{"shared", Paths, true, "the files that belong to all", false},
 		{"users", Paths, true, "the files of units that use them", false},
-		{"by", Regexps, false, "finds names by which files use others, such as pages that are rendered: as in the rule names", false},
+		{"by", Finders, false, "finds names by which files use others, such as pages that are rendered: as in the rule names", false},
 		{"to", Texts, false, "the paths that such a name stands for: as in the rule names", false},
 		{"one-user", Flag, false, "true where a shared file may have one user", false},
 	},

@@ -92,37 +92,38 @@ func runUndeclared(c *Call) {
 	}
 }
 
-// misspelt gives the one dependency of a manifest that has nearly the name of what is imported and
-// not asked for, where nothing imports it; nil where there is none.
-func (c *Call) misspelt(name, manifest string) *refs.Ref {
-	var found *refs.Ref
+// askedNearly lists the dependencies of a manifest that have nearly the name of what is imported
+// and not asked for.
+func (c *Call) askedNearly(name, manifest string) (all []refs.Ref) {
+	text := c.textOf(manifest)
 	for _, k := range c.refsOf(manifest).Of(refs.Key) {
 		list, asked, _ := strings.Cut(k.Name, ".")
-		if !strings.HasSuffix(strings.ToLower(list), "dependencies") || asked == name || string(k.Span.In(c.textOf(manifest))) != asked || names.Near(asked, name) == names.Apart {
-			continue
+		if strings.HasSuffix(strings.ToLower(list), "dependencies") && asked != name && string(k.Span.In(text)) == asked && names.Near(asked, name) < names.Apart {
+			all = append(all, k)
 		}
-		used := slices.ContainsFunc(c.Graph.Outside(), func(e refs.Edge) bool { return packageOf(strings.TrimPrefix(e.Ref.Name, "package:")) == asked })
-		if found != nil || used {
-			return nil
-		}
-		found = &k
 	}
-	return found
+	return all
 }
 
-// nearlyAsked gives the one package that a manifest asks for and that is a slip away from a name.
-func (c *Call) nearlyAsked(name, manifest string) (found string) {
-	for _, k := range c.refsOf(manifest).Of(refs.Key) {
-		list, asked, _ := strings.Cut(k.Name, ".")
-		if !strings.HasSuffix(strings.ToLower(list), "dependencies") || asked == name || asked == "" || names.Near(asked, name) == names.Apart {
-			continue
-		}
-		if found != "" {
-			return ""
-		}
-		found = asked
+// misspelt gives the one such dependency where nothing imports it; nil where there is none.
+func (c *Call) misspelt(name, manifest string) *refs.Ref {
+	all := c.askedNearly(name, manifest)
+	if len(all) != 1 {
+		return nil
 	}
-	return found
+	_, asked, _ := strings.Cut(all[0].Name, ".")
+	if slices.ContainsFunc(c.Graph.Outside(), func(e refs.Edge) bool { return packageOf(strings.TrimPrefix(e.Ref.Name, "package:")) == asked }) {
+		return nil
+	}
+	return &all[0]
+}
+
+// nearlyAsked gives the name of the one such dependency, imported or not.
+func (c *Call) nearlyAsked(name, manifest string) (asked string) {
+	if all := c.askedNearly(name, manifest); len(all) == 1 {
+		_, asked, _ = strings.Cut(all[0].Name, ".")
+	}
+	return asked
 }
 
 // nearModule gives a module of the project that a Python import may have meant.

@@ -18,7 +18,7 @@ var valueKeys = &Rule{
   in: values.yaml`,
 	Options: []Option{
 		{"files", Paths, true, "the templates", false},
-		{"by", Regexps, true, "finds the name of a value: its first group", false},
+		{"by", Finders, true, "finds the name of a value: its first group", false},
 		{"in", Paths, true, "the settings that give them", false},
 		{"unless", Regexps, false, "what a line has that does without the value", false},
 	},

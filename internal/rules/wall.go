@@ -3,12 +3,10 @@ package rules
 import (
 	"cmp"
 	"path"
-	"slices"
 	"strings"
 
 	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
-	"dicaxon/internal/lazy"
 	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
 )
@@ -108,11 +106,7 @@ func (c *Call) acrossTo(f file, r refs.Ref, here, apart string) string {
 // isBeyond says whether the text of a file puts it on the other side.
 func (c *Call) isBeyond(to string) bool {
 	where := c.regexps["to-where"]
-	if where == nil {
-		return true
-	}
-	code := c.Graph.Code(to)
-	return slices.ContainsFunc(where, func(re *lazy.Regexp) bool { return re.Match(code) })
+	return where == nil || anyFits(where, c.Graph.Code(to))
 }
 
 // beyond says whether a path is on the other side, with what was captured.

@@ -139,10 +139,7 @@ func (w *wiring) check(unit file, by []file) {
 
 // allAtOnce says whether one of the files wires whatever there is.
 func (w *wiring) allAtOnce(by []file) bool {
-	return w.regexps["at-once"] != nil && slices.ContainsFunc(by, func(b file) bool {
-		code := w.Graph.Code(b.path)
-		return slices.ContainsFunc(w.regexps["at-once"], func(re *lazy.Regexp) bool { return re.Match(code) })
-	})
+	return w.regexps["at-once"] != nil && slices.ContainsFunc(by, func(b file) bool { return anyFits(w.regexps["at-once"], w.Graph.Code(b.path)) })
 }
 
 // tellNear tells of a unit that is called nearly as one of the files says.
@@ -230,8 +227,7 @@ func (w *wiring) creators(unit file) []string {
 		if e.From == unit.path || strings.HasPrefix(e.From, around+"/") || noUnit(e.From) || slices.Contains(all, e.From) {
 			continue
 		}
-		code := w.Graph.Code(e.From)
-		if slices.ContainsFunc(w.regexps["creates"], func(one *lazy.Regexp) bool { return one.Match(code) }) {
+		if anyFits(w.regexps["creates"], w.Graph.Code(e.From)) {
 			all = append(all, e.From)
 		}
 	}
