@@ -20,8 +20,8 @@ import (
 var small = map[string]string{
 	"requirements.txt": "flask\n", "run.py": "from app import app\napp.run()\n", "config.py": "import os\n", "README.md": "x\n", ".gitignore": ".venv/\n__pycache__/\n.env\n",
 	"app/__init__.py":         "from flask import Flask\nfrom app import tides\napp = Flask(__name__)\napp.register_blueprint(tides.blueprint)\n",
-	"app/templates/base.html": "", "app/static/x.css": "", "app/tides/__init__.py": "blueprint = 1\n", "app/tides/views.py": "x = 1\n@blueprint.route('/')\n",
-	"app/crews/__init__.py": "blueprint = 1\n", "app/crews/views.py": "from app.tides.views import x\n@blueprint.route('/')\n",
+	"app/templates/base.html": "", "app/static/x.css": "", "app/tides/__init__.py": "blueprint = 1\n", "app/tides/views.py": "from app.tides import blueprint\nx = 1\n@blueprint.route('/')\n",
+	"app/crews/__init__.py": "blueprint = 1\n", "app/crews/views.py": "from app.tides.views import x\nfrom app.crews import blueprint\n@blueprint.route('/')\n",
 	"tests/test_tides.py": "", "tests/test_crews.py": "", "app/tides/notes.xyz": "old\n",
 }
 
@@ -87,7 +87,7 @@ func TestAccepted(t *testing.T) {
 	if n, err := baseline.Accept(t.Context(), r.Workspace, baseline.Options{}); n != 3 || err != nil {
 		t.Fatal(n, err)
 	}
-	treetest.Add(t, root, map[string]string{"app/crews/views.py": "# a line more\n\nfrom app.tides.views import x\n@blueprint.route('/')\n"})
+	treetest.Add(t, root, map[string]string{"app/crews/views.py": "# a line more\n\nfrom app.tides.views import x\nfrom app.crews import blueprint\n@blueprint.route('/')\n"})
 	if r, got := said(t, root, app.Options{}); len(got) > 0 || r.Accepted != 3 || r.Gone != 0 {
 		t.Errorf("lines that moved: %+v %q", r.Settlement, got)
 	}

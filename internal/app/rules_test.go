@@ -78,7 +78,7 @@ var mistakes = []mistake{
 	}, []string{"error dangling models/harbour/marts/harbour_sailings.sql:1", "error disagrees models/harbour/marts/harbour_sailings.sql:1"}},
 	{"go/service", "a package called otherwise", func(e *editor) { e.replace("internal/config/config.go", "package config", "package settings") }, []string{"error misdeclared internal/config/config.go:2"}},
 	{"gin/mvc", "two models in one file", func(e *editor) {
-		e.write("models/berth.go", "package models\n\ntype Berth struct{}\n\ntype Pier struct{}\n")
+		e.write("models/berth.go", "package models\n\ntype Berth struct{}\n\ntype Pier struct{}\n\nfunc AllBerths() []Berth { return nil }\n")
 	}, []string{"warning crowded models/berth.go:5"}},
 	{"node/service", "a start script that is not there", func(e *editor) { e.replace("package.json", "\"start\": \"node ", "\"start\": \"node lib/") }, []string{"error dangling package.json:8"}},
 	{"node/service", "an image that copies nothing", func(e *editor) { e.replace("Dockerfile", "COPY src", "COPY sources") }, []string{"error dangling Dockerfile:6"}},

@@ -43,6 +43,28 @@ func TestWhatIsLeftStaysTold(t *testing.T) {
 	}
 }
 
+// TestFoldersThatAllLeave: a folder is not moved first, to another name, if all that it holds
+// has its place elsewhere; then a second round has nothing to do.
+func TestFoldersThatAllLeave(t *testing.T) {
+	root := treetest.Make(t, map[string]string{"old/a/x": "", "old/b": "", "part/c": "", "part/d": ""})
+	r, err := checked(context.Background(), root, Options{})
+	if err != nil {
+		t.Fatal(err)
+	}
+	var groups []realign.Group
+	for _, m := range []changes.Move{{From: "old/", To: "new/"}, {From: "old/a/x", To: "x"}, {From: "old/b", To: "b"}, {From: "part/", To: "parts/"}, {From: "part/c", To: "c"}} {
+		groups = append(groups, realign.Group{Kind: finding.Misplaced, Path: m.From, Moves: []changes.Move{m}})
+	}
+	plan := realign.Compose(context.Background(), r.Workspace, groups, nil)
+	var done []string
+	for _, m := range plan.Moves {
+		done = append(done, m.From)
+	}
+	if want := []string{"old/a/x", "old/b", "part/"}; !slices.Equal(done, want) || len(plan.Left) != 1 {
+		t.Errorf("moves %q, not %q; left %v", done, want, plan.Left)
+	}
+}
+
 // TestChangesSayModes: what is made to be run is so in the patch too, and what goes is
 // shown with its text.
 func TestChangesSayModes(t *testing.T) {

@@ -130,3 +130,13 @@ func TestTheDeeperHome(t *testing.T) {
 		t.Errorf("an empty folder that is filled: %+v", told)
 	}
 }
+
+// TestFolderDeclaresItsOwn keeps what is said of a file below a folder whose own files say
+// another package: putting those right does not put right the file.
+func TestFolderDeclaresItsOwn(t *testing.T) {
+	folder := Finding{Kind: Misdeclared, Level: Error, Path: "src/", Rule: "package-line", Also: []string{"src/a.php", "src/b.php"}}
+	below := Finding{Kind: Misdeclared, Level: Error, Path: "src/x/c.php", Line: 2, Rule: "package-line", Other: &Place{Path: "src/x/"}}
+	if got := Join([]Finding{folder, below}); len(got) != 2 {
+		t.Errorf("%+v", got)
+	}
+}

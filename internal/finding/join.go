@@ -73,7 +73,10 @@ func causesIn(all []Finding) *causes {
 		case f.Rule != "" && (f.Kind == Misplaced || f.Kind == Misnamed):
 			c.made[f.Home] = f.Home != ""
 		case f.Kind == Misdeclared:
-			c.made[f.Path] = true
+			c.made[f.Path] = !strings.HasSuffix(f.Path, "/") // of a folder its own files say otherwise, and not those below
+			for _, at := range f.Also {
+				c.made[at] = true
+			}
 			c.made[f.Home] = f.Home != ""
 		case f.Rule != "":
 		case f.Kind == Missing || f.Kind == Unpaired:

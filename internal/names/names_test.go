@@ -92,8 +92,8 @@ func TestNear(t *testing.T) {
 
 func TestClosest(t *testing.T) {
 	known := []string{"flask/areas", "flask/package", "go/service"}
-	for got, want := range map[string]string{"flask/area": "flask/areas", "flask/aeras": "flask/areas", "go/sevice": "go/service", "rails": ""} {
-		if meant := Closest(got, known); meant != want {
+	for got, want := range map[string]string{"flask/area": "flask/areas", "flask/aeras": "flask/areas", "go/sevice": "go/service", "rails": "", "output": "outputs"} {
+		if meant := Closest(got, append(known, "outputLogs", "outputs")); meant != want {
 			t.Errorf("%q: %q, want %q", got, meant, want)
 		}
 	}

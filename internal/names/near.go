@@ -174,14 +174,15 @@ func Distance(a, b string) int {
 // Closest gives the one of several known words that somebody who wrote got
 // most likely meant, or "" where none is near.
 func Closest(got string, known []string) string {
-	best, least := "", 1+max(1, len(got)/3)
+	best, least, nearest := "", 1+max(1, len(got)/3), 0
 	for _, word := range known {
 		d := Distance(strings.ToLower(got), strings.ToLower(word))
+		whole := d // of several that it begins, the shortest
 		if strings.HasPrefix(word, got) && len(got) > 1 {
 			d = min(d, 1)
 		}
-		if d < least {
-			best, least = word, d
+		if d < least || d == least && best != "" && whole < nearest {
+			best, least, nearest = word, d, whole
 		}
 	}
 	return best

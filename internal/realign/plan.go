@@ -28,7 +28,16 @@ type Plan struct {
 func Compose(ctx context.Context, w *workspace.Workspace, groups []Group, left []Left) *Plan {
 	p := &Plan{Left: slices.Clone(left)}
 	to, from := map[string]bool{}, map[string]bool{}
+	goes := map[string]bool{}
 	for _, g := range groups {
+		for _, m := range g.Moves {
+			goes[m.From] = true
+		}
+	}
+	for _, g := range groups {
+		if emptied(w, g, goes) {
+			continue
+		}
 		if why := clash(g, to, from); why != "" {
 			p.Left = append(p.Left, g.Leave(why))
 			continue
@@ -83,6 +92,27 @@ func (g *Group) Leave(why string) Left {
 		l.Choices = append(l.Choices, m.To)
 	}
 	return l
+}
+
+// emptied says whether a group moves a folder of which all goes elsewhere by itself.
+func emptied(w *workspace.Workspace, g Group, goes map[string]bool) bool {
+	if len(g.Moves) != 1 || !strings.HasSuffix(g.Moves[0].From, "/") || g.Asked {
+		return false
+	}
+	n := w.Repository.Top.At(strings.TrimSuffix(g.Moves[0].From, "/"))
+	return n != nil && n.Folder != nil && allGo(n.Folder, goes)
+}
+
+func allGo(f *tree.Folder, goes map[string]bool) bool {
+	some := false
+	for i := range f.Nodes {
+		n := &f.Nodes[i]
+		if n.Folder != nil && !allGo(n.Folder, goes) || n.Folder == nil && !goes[f.Path()+n.Name] {
+			return false
+		}
+		some = true
+	}
+	return some
 }
 
 func clash(g Group, to, from map[string]bool) string {

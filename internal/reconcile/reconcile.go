@@ -262,7 +262,7 @@ func (r *reconciler) unexplained(rest []stray) {
 		if e := r.CommonName(s.Node().Name, s.Folder, s.Node().Folder != nil); s.drawn || s.To == nil && e != nil && e.Anywhere() {
 			continue
 		}
-		if f := s.Node().Folder; f != nil && r.MostFolders == 0 && r.scatter(f) {
+		if f := s.Node().Folder; f != nil && r.MostFolders == 0 && (r.beside(s) || r.scatter(f)) {
 			continue
 		}
 		r.say(r.extra(s))

@@ -107,6 +107,10 @@ func TestFindings(t *testing.T) {
 		// What a move leaves behind is no folder that has its place.
 		{"-app/pages/frame.html app/page/frame.html app/pages/", "warning misnamed app/page/ -> app/pages/"},
 		{"app/misc/thing.xyz app/misc/other.xyz", "note extra app/misc/"},
+		// What stands beside a folder of nearly its name belongs into that.
+		{"app/pagess/x.html app/pagess/deep/y.html", "warning misplaced app/pagess/deep/y.html -> app/pages/deep/y.html; warning misplaced app/pagess/x.html -> app/pages/x.html"},
+		{"app/pagess/x.bin", "note extra app/pagess/"},
+		{"app/page/x.html", "note extra app/page/"},
 		{"bad/x", "error extra bad/"},
 		{"strict/b", "error extra strict/b"},
 		{"gen/deep/anything", ""},

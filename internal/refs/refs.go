@@ -166,6 +166,7 @@ func Read(name string, text []byte) File {
 		for i := range f.Quotes {
 			f.Quotes[i].Span = behindMark(f.Quotes[i].Span)
 		}
+		f.Uses.Each(func(s *Span) { *s = behindMark(*s) })
 	}
 	slices.SortStableFunc(f.Refs, func(a, b Ref) int { return cmp.Or(a.Line-b.Line, a.Column-b.Column) })
 	return f

@@ -131,3 +131,25 @@ func TestConstantsNearlyNamed(t *testing.T) {
 		t.Errorf("%q, not %q", broken, want)
 	}
 }
+
+// TestAliasesOfSettings shows where names lead that settings give to folders, also those that
+// only a part of the settings has, and what is nearly such a name.
+func TestAliasesOfSettings(t *testing.T) {
+	g := NewGraph(of(map[string]string{
+		"package.json": `{"dependencies": {"@decks/a": "1"}}`, "tsconfig.json": `{"files": [], "references": [{"path": "./tsconfig.web.json"}]}`,
+		"tsconfig.web.json":       `{"compilerOptions": {"paths": {"@deck/*": ["./src/deck/*"]}}}`,
+		"electron.vite.config.ts": "alias: { '@pier': resolve('src/pier') }\n",
+		"src/deck/board.ts":       "export const board = 1\n", "src/pier/quay.ts": "export const quay = 1\n",
+		"src/main.ts": "import { board } from '@deck/board'\nimport { quay } from '@pier/quay'\nimport { b } from '@dekc/board'\nimport x from '@decks/a'\nimport y from '@deckx/other'\n",
+	}))
+	var broken []string
+	for _, e := range g.Broken() {
+		broken = append(broken, e.Ref.Name+" "+e.Meant)
+	}
+	if want := []string{"@dekc/board src/deck/board.ts"}; !slices.Equal(broken, want) {
+		t.Errorf("broken are %q, not %q", broken, want)
+	}
+	if len(g.To("src/pier/quay.ts")) != 1 || len(g.To("src/deck/board.ts")) != 1 {
+		t.Error("a name that settings give leads nowhere")
+	}
+}

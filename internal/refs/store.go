@@ -126,11 +126,27 @@ func pack(f *File) []byte {
 		data = appendText(data, c.What)
 		number(c.Line)
 	}
-	number(len(f.Quotes))
-	for _, q := range f.Quotes {
-		data = appendText(data, q.Name)
-		number(int(q.Span.Start))
-		number(int(q.Span.End))
+	quoted := func(name string, spans ...Span) {
+		data = appendText(data, name)
+		for _, s := range spans {
+			number(int(s.Start))
+			number(int(s.End))
+		}
+	}
+	for _, all := range [][]lang.Quoted{f.Quotes, f.Uses.Unbound} {
+		number(len(all))
+		for _, q := range all {
+			quoted(q.Name, q.Span)
+		}
+	}
+	number(len(f.Uses.Members))
+	for _, m := range f.Uses.Members {
+		quoted(m.Name, m.Span, m.Of)
+	}
+	data = appendText(data, string(f.Uses.Gives))
+	number(len(f.Uses.Idle))
+	for _, s := range f.Uses.Idle {
+		quoted("", s)
 	}
 	number(len(f.Refs))
 	for i := range f.Refs {
@@ -166,8 +182,18 @@ func unpack(data []byte) (*File, error) {
 	for n := u.number(); n > 0 && !u.failed; n-- {
 		f.Credentials = append(f.Credentials, lang.Credential{What: u.text(), Line: int(u.number())})
 	}
+	for _, all := range []*[]lang.Quoted{&f.Quotes, &f.Uses.Unbound} {
+		for n := u.number(); n > 0 && !u.failed; n-- {
+			*all = append(*all, lang.Quoted{Name: u.text(), Span: u.span()})
+		}
+	}
 	for n := u.number(); n > 0 && !u.failed; n-- {
-		f.Quotes = append(f.Quotes, lang.Quoted{Name: u.text(), Span: Span{Start: int32(u.number()), End: int32(u.number())}})
+		f.Uses.Members = append(f.Uses.Members, lang.Member{Name: u.text(), Span: u.span(), Of: u.span()})
+	}
+	f.Uses.Gives = u.bytes()
+	for n := u.number(); n > 0 && !u.failed; n-- {
+		u.text()
+		f.Uses.Idle = append(f.Uses.Idle, u.span())
 	}
 	n := u.number()
 	if n < 0 || n > int64(len(data)) {
@@ -177,7 +203,7 @@ func unpack(data []byte) (*File, error) {
 	for i := range f.Refs {
 		r := &f.Refs[i]
 		r.Kind, r.Name, r.Value = Kind(u.number()), u.text(), u.text()
-		r.Span, r.ValueSpan = Span{Start: int32(u.number()), End: int32(u.number())}, Span{Start: int32(u.number()), End: int32(u.number())}
+		r.Span, r.ValueSpan = u.span(), u.span()
 		r.Quote, r.Line, r.Column, r.Relative, r.Guarded = byte(u.number()), int(u.number()), int(u.number()), int(u.number()), u.number() != 0
 	}
 	if u.failed || len(u.data) > 0 {
@@ -212,5 +238,7 @@ func (u *unpacker) bytes() []byte {
 	u.data = u.data[n:]
 	return taken
 }
+
+func (u *unpacker) span() Span { return Span{Start: int32(u.number()), End: int32(u.number())} }
 
 func (u *unpacker) text() string { return string(u.bytes()) }

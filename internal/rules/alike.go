@@ -139,8 +139,18 @@ func (c *Call) givenBy(at string) (all []string) {
 	for _, m := range given.Get().FindAllSubmatch(c.textOf(at), -1) {
 		all = append(all, string(m[1])+string(m[2]))
 	}
+	for _, m := range handedOn.Get().FindAllSubmatch(c.textOf(at), -1) {
+		for _, one := range strings.Split(string(m[1]), ",") {
+			if words := strings.Fields(one); len(words) > 0 {
+				all = append(all, words[len(words)-1])
+			}
+		}
+	}
 	return all
 }
+
+// handedOn finds the names in a list of exports.
+var handedOn = lazy.New(`(?m)^export\s*(?:type\s*)?\{([^}]*)\}`)
 
 // bound finds the name under which a module of scripts is known where it is imported.
 var bound = lazy.New(`(?:import\s+(?:\*\s+as\s+)?|(?:const|let|var)\s+)([A-Za-z_$][\w$]*)\s*(?:,[^=]*)?(?:from|=)\s*(?:\w+\s*\(\s*)*$`)

@@ -2,8 +2,10 @@ package rules
 
 import (
 	"path"
+	"slices"
 
 	"dicaxon/internal/finding"
+	"dicaxon/internal/names"
 )
 
 var called = &Rule{
@@ -14,19 +16,36 @@ var called = &Rule{
   as: __init__.py`,
 	Options: []Option{
 		{"files", Paths, true, "the names that people write", true},
-		{"as", Text, true, "the name that is looked for", false},
+		{"as", Texts, true, "the name that is looked for; of several, the one that a file's is nearly", false},
 		{"beside", Paths, false, "only where one of these is in the same folder", true},
 	},
 	Run: func(c *Call) {
 		for _, f := range c.files("files") {
 			folder := path.Dir(f.path)
-			home := path.Join(folder, c.text("as"))
-			if c.node(home) != nil || c.homeOf(f.path) != f.path || c.lends(f.path) || c.paths["beside"] != nil && !c.isBeside(folder, f.path) {
+			as := c.nameMeant(path.Base(f.path))
+			home := path.Join(folder, as)
+			if as == "" || c.node(home) != nil || c.homeOf(f.path) != f.path || c.lends(f.path) || c.paths["beside"] != nil && !c.isBeside(folder, f.path) {
 				continue
 			}
-			c.report(f.path, 0, 0, nil, "nothing looks for that name; it should be called %s", c.text("as")).Home = c.Top.Path() + home
+			c.report(f.path, 0, 0, nil, "nothing looks for that name; it should be called %s", as).Home = c.Top.Path() + home
 		}
 	},
+}
+
+// nameMeant gives the name that a file should have: the only one, or of several the one that
+// its own is nearly; "" where it has one of them, or none is that near.
+func (c *Call) nameMeant(own string) string {
+	all := c.texts("as")
+	if len(all) == 1 {
+		return all[0]
+	}
+	if slices.Contains(all, own) {
+		return ""
+	}
+	if near := names.Closest(own, all); names.Near(own, near) < names.Apart {
+		return near
+	}
+	return ""
 }
 
 // isBeside says whether a file of the option lies in the folder of another.

@@ -26,12 +26,16 @@ var className = &Rule{
 		{"under", Text, false, "the constant that stands before those of the roots, with captured names put in", false},
 		{"except", Paths, false, "files that declare something else", false},
 		{"without", Regexps, false, "parts of a file's name that are none of the constant's", false},
+		{"near-only", Flag, false, "true where it is told only if the file declares one constant, of nearly that name", false},
 	},
 	Run: runClassName,
 }
 
 // publicType is a type that Java lets only a file of its name declare.
 var publicType = lazy.New(`(?m)^public\s+(?:(?:abstract|final|sealed|non-sealed|strictfp|static)\s+)*(?:class|@?interface|enum|record)\s+(\w+)`)
+
+// packageType is a type that only its package sees.
+var packageType = lazy.New(`(?m)^(?:(?:abstract|final|sealed)\s+)*(?:class|interface|enum|record)\s+(\w+)`)
 
 func runClassName(c *Call) {
 	for _, f := range c.files("files") {
@@ -41,12 +45,7 @@ func runClassName(c *Call) {
 		stem := names.BeforeDot(path.Base(f.path))
 		switch path.Ext(f.path) {
 		case ".java":
-			code := c.Graph.Code(f.path)
-			all := publicType.FindAll(code)
-			if len(all) == 1 && string(code[all[0][2]:all[0][3]]) != stem {
-				line, column := refs.Place(code, refs.Span{Start: int32(all[0][2])})
-				c.misnames(f.path, line, column, string(code[all[0][2]:all[0][3]]), stem)
-			}
+			c.javaType(f.path, stem)
 		case ".php":
 			if said := c.refsOf(f.path); said.Package() != nil {
 				if all := said.Of(refs.Type); len(all) == 1 && all[0].Name != stem {
@@ -58,6 +57,29 @@ func runClassName(c *Call) {
 		case ".cs":
 			c.typeOf(f, stem)
 		}
+	}
+}
+
+// javaType tells of the one public type of a Java file that has another name than the file. Where
+// nobody outside sees it the compiler takes any name: then a slip is told, as a warning.
+func (c *Call) javaType(at, stem string) {
+	code := c.Graph.Code(at)
+	all := publicType.FindAll(code)
+	inside := len(all) == 0
+	if inside {
+		all = packageType.FindAll(code)
+	}
+	if len(all) != 1 {
+		return
+	}
+	said := string(code[all[0][2]:all[0][3]])
+	if said == stem || inside && names.Near(said, stem) != names.Typing {
+		return
+	}
+	line, column := refs.Place(code, refs.Span{Start: int32(all[0][2])})
+	c.misnames(at, line, column, said, stem)
+	if inside {
+		c.findings[len(c.findings)-1].Level = finding.Warning
 	}
 }
 
@@ -78,10 +100,10 @@ func (c *Call) typeOf(f file, stem string) {
 		if slices.ContainsFunc(other.Of(refs.Type), func(t refs.Ref) bool { return t.Name == stem }) {
 			return
 		}
-		used = used || lang.HasWord(c.Graph.Code(o.path), stem)
+		used = used || usesType(c.Graph.Code(o.path), stem)
 	}
 	switch {
-	case used:
+	case used && !c.flag("near-only"):
 		told := c.report(f.path, all[0].Line, all[0].Column, nil, "it declares %s, but its name says %s, and so do those that use it", all[0].Name, stem)
 		told.Fix = c.wordsAs(f.path, all[0].Name, stem)
 	case names.Near(all[0].Name, stem) < names.Apart:
@@ -89,6 +111,16 @@ func (c *Call) typeOf(f file, stem string) {
 		told.Kind, told.Level = finding.Misnamed, max(told.Level, finding.Warning)
 		told.Home = path.Join(path.Dir(told.Path), all[0].Name+".cs")
 	}
+}
+
+// usesType says whether code uses a word as a type: not as the name of what is called or of what
+// something else holds.
+func usesType(code []byte, word string) bool {
+	return slices.ContainsFunc(lang.Words(code, word), func(i int) bool {
+		before, after := bytes.TrimRight(code[:i], " \t"), bytes.TrimLeft(code[i+len(word):], " \t")
+		called := bytes.HasPrefix(after, []byte("(")) && !bytes.HasSuffix(before, []byte("new"))
+		return !called && !bytes.HasSuffix(before, []byte(".")) && !bytes.HasPrefix(after, []byte(";"))
+	})
 }
 
 func (c *Call) misnames(at string, line, column int, said, wanted string) {
@@ -158,6 +190,9 @@ func (c *Call) constantOf(f file) {
 	if strings.EqualFold(said, wanted) && !c.acronymIn(wanted) {
 		return
 	}
+	if c.flag("near-only") && !nearlySaid(types, said, wanted) {
+		return
+	}
 	at := types[min(len(types), strings.Count(said, "::")+1)-1]
 	// One word that is spelt otherwise in many files is one cause.
 	cause := differing(said, wanted)
@@ -174,6 +209,13 @@ func (c *Call) constantOf(f file) {
 		}
 		c.lost[cause] = len(c.findings)
 	}
+}
+
+// nearlySaid says whether a file declares one constant, and nearly the wanted one.
+func nearlySaid(types []refs.Ref, said, wanted string) bool {
+	a, b := strings.Split(said, "::"), strings.Split(wanted, "::")
+	last := len(a) - 1
+	return len(a) == len(b) && len(types) == len(a) && strings.EqualFold(strings.Join(a[:last], "::"), strings.Join(b[:last], "::")) && len(b[last]) >= 4 && names.Near(a[last], b[last]) == names.Typing
 }
 
 // mendConstant puts right a constant of which one name is not that of its path, where no other

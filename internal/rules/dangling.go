@@ -234,6 +234,9 @@ func what(e *refs.Edge) string {
 	if e.Within != "" && e.Ref.Value == "" {
 		return fmt.Sprintf("it imports %s, but %s, where that is looked for, declares another namespace", name, e.Within)
 	}
+	if e.Within != "" && e.Ref.Value == "default" {
+		return fmt.Sprintf("it imports what %s exports as its default, and there is none", cmpName(name, e.Within))
+	}
 	if e.Within != "" {
 		return fmt.Sprintf("it imports %s from %s, which has no such name", e.Ref.Value, cmpName(name, e.Within))
 	}

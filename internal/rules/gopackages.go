@@ -98,6 +98,11 @@ func (c *goPackages) tell() {
 		case len(files) < 3 && c.hasFileOf(folder): // file and folder agree against the package line
 			c.tellOdd(folder, files)
 		case !same:
+		case slices.Contains([]string{"internal", "pkg", "cmd", "src"}, path.Base(folder)) && (path.Base(folder) == "internal" && len(files) < 3 || imported()[below]): // such a folder holds packages
+			for _, o := range files {
+				f := c.atRef(o.path, o.said, &finding.Place{Path: folder + "/"}, "it says package %s, and %s/ holds folders of packages", name, path.Base(folder))
+				f.Home = c.Top.Path() + path.Join(below, path.Base(o.path))
+			}
 		case !there && (imported()[home] || c.describes(home) || names.Near(path.Base(folder), name) != names.Apart):
 			f := c.report(folder+"/", 0, 0, nil, "all its files say package %s", name)
 			f.Kind, f.Home = finding.Misnamed, c.Top.Path()+home+"/"

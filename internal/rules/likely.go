@@ -48,6 +48,9 @@ func (c *Call) likelyPaths(e *refs.Edge) (paths []string, near bool) {
 			return []string{near}, true
 		}
 	}
+	if e.Meant != "" {
+		return []string{e.Meant}, true
+	}
 	for i, at := range e.Sought {
 		// Of many endings that may be left out, one is enough to go by.
 		if i > 0 && path.Dir(at) == path.Dir(e.Sought[0]) && c.ending(e.Sought[0]) == "" {

@@ -29,14 +29,18 @@ var lookedUp = &Rule{
 		{"own", Texts, false, "the settings whose values, with dots between them, a name of the project's own begins with, as file#key or file~regular expression; they are taken off, and the names of others are left alone", false},
 		{"module", Flag, false, "true where a name is a module, perhaps with what it gives after a colon", false},
 		{"defined", Finders, false, "finds what defines a name: its first group", false},
+		{"defined-inside", Regexps, false, "definitions are looked for in such parts of a text alone", false},
 		{"defined-keys", Texts, false, "the keys of settings whose values are names that are defined", false},
+		{"known", Texts, false, "names that are defined without a file: those of the framework or its tool", false},
 		{"key-names", Flag, false, "true where the keys of settings in such files are names that are defined, with dots between them", false},
 		{"in", Paths, false, "the files that define names; those that hold them, if left out", true},
+		{"paths-as", Text, false, "the shape of names that the paths of such files are, below what stands before \"**/\" and without their endings: pascal for a component that a framework finds by itself", false},
 		{"beside", Flag, false, "true where only files of the same folder define what one names", false},
-		{"loosely", Flag, false, "true where a definition may separate its words otherwise than the name", false},
+		{"loosely", Flag, false, "true where a definition may separate its words otherwise than the name, by marks or by case", false},
 		{"owner", Finders, false, "finds the name of a group of definitions in a file: a name with a dot is one of a group that is there", false},
 		{"except", Regexps, false, "names that stand for something else", false},
 		{"near-only", Flag, false, "true where an absent thing is wrong only if one of nearly its name is there", false},
+		{"here-only", Flag, false, "true where what has the very name, but lies elsewhere, is not meant", false},
 		{"folder-there", Flag, false, "true where an absent thing is wrong only if one of nearly its name is there, or the folder that it would lie in", false},
 		{"where", Paths, false, "only where one of these folders is there", true},
 	},
@@ -150,80 +154,12 @@ func cutLast(text string, separator byte) (before, after string, found bool) {
 	return text[:i], text[i+1:], true
 }
 
-// definitions are the names that files define, with the groups that they are in.
-type definitions struct {
-	names, owners []string
-	files         int  // how many may define one
-	loosely       bool // whatever separates words
-}
-
-// definers gives the definitions that count for what a file names: everybody's, or those
-// of its folder.
-func (c *Call) definers() func(from string) *definitions {
-	if c.regexps["defined"] == nil && c.texts("defined-keys") == nil && !c.flag("key-names") {
-		return func(string) *definitions { return nil }
-	}
-	option := "in"
-	if c.paths["in"] == nil {
-		option = "files"
-	}
-	files := append(c.files(option), c.coming(option)...) // what is astray defines its names at home
-	if !c.flag("beside") {
-		all := c.defined(files)
-		return func(string) *definitions { return all }
-	}
-	in := map[string][]file{}
-	for _, f := range files {
-		dir := path.Dir(c.homeOf(f.path))
-		in[dir] = append(in[dir], f)
-	}
-	known := map[string]*definitions{}
-	return func(from string) *definitions {
-		dir := path.Dir(c.homeOf(from))
-		if known[dir] == nil {
-			known[dir] = c.defined(in[dir])
-			if len(known[dir].names) == 0 {
-				known[dir].files = 0 // what defines them all is what is absent
-			}
-		}
-		return known[dir]
-	}
-}
-
-func (c *Call) defined(files []file) *definitions {
-	d := &definitions{files: len(files), loosely: c.flag("loosely")}
-	for _, f := range files {
-		for _, r := range c.keysOf(f.path, "defined-keys") {
-			d.names = append(d.names, r.Value)
-		}
-		if c.flag("key-names") {
-			for _, r := range c.refsOf(f.path).Of(refs.Key) {
-				d.names = append(d.names, r.Name)
-			}
-		}
-		code := c.Graph.Code(f.path)
-		for option, list := range map[string]*[]string{"defined": &d.names, "owner": &d.owners} {
-			for _, re := range c.regexps[option] {
-				for _, m := range re.Get().FindAllSubmatch(code, -1) {
-					for _, group := range m[1:] {
-						if len(group) > 0 {
-							*list = append(*list, string(group))
-						}
-					}
-				}
-			}
-		}
-	}
-	slices.Sort(d.names)
-	return d
-}
-
 // follow says where a name leads: broken, if nowhere, with what was looked for and
 // what was likely meant.
 func (c *Call) follow(s spoken, known *definitions) (sought []string, meant string, broken bool) {
 	if known != nil {
 		meant, broken = known.lacks(s.name)
-		if c.flag("near-only") && meant != "" && names.Near(strings.ReplaceAll(s.name, ".", "-"), strings.ReplaceAll(meant, ".", "-")) == names.Apart {
+		if c.flag("near-only") && meant != "" && names.Near(known.compared(s.name), known.compared(meant)) == names.Apart {
 			meant = "" // alike, and yet another name
 		}
 		if !broken || len(c.texts("to")) == 0 {
@@ -263,7 +199,7 @@ func (c *Call) follow(s spoken, known *definitions) (sought []string, meant stri
 			return sought, near, true
 		}
 	}
-	if moved := c.sameName(sought[0], sought[0]); len(moved) == 1 {
+	if moved := c.sameName(sought[0], sought[0]); len(moved) == 1 && !c.flag("here-only") {
 		meant = moved[0]
 	}
 	if c.flag("near-only") {
@@ -288,41 +224,6 @@ func spelt(name string, shape names.Shape, separators string) string {
 		parts[i] = names.To(shape, parts[i])
 	}
 	return strings.Join(parts, "/")
-}
-
-// unseparated takes out what separates the words of a name.
-var unseparated = strings.NewReplacer("-", "", "_", "", ".", "")
-
-// lacks says whether a name is defined nowhere, with the one that was likely
-// meant. A name of a group is known only where the group is.
-func (d *definitions) lacks(name string) (meant string, lacks bool) {
-	owner, last := "", name
-	if d.loosely {
-		if slices.ContainsFunc(d.names, func(n string) bool { return unseparated.Replace(n) == unseparated.Replace(name) }) {
-			return "", false
-		}
-		return strings.ReplaceAll(names.Closest(strings.ReplaceAll(name, ".", "-"), d.names), "-", "."), true
-	}
-	if i := strings.LastIndexByte(name, '.'); i >= 0 && d.owners != nil {
-		owner, last = name[:i], name[i+1:]
-	}
-	if owner != "" && !slices.Contains(d.owners, owner) {
-		near := names.Closest(owner, d.owners)
-		if near == "" || names.Near(owner, near) == names.Apart {
-			return "", false
-		}
-		return near + "." + last, true
-	}
-	if d.files == 0 || slices.Contains(d.names, last) {
-		return "", false
-	}
-	if near := names.Closest(last, d.names); near != "" {
-		if owner != "" {
-			near = owner + "." + near
-		}
-		return near, true
-	}
-	return "", true
 }
 
 // followModule looks a Python module up, and what is to be in it.

@@ -1,6 +1,7 @@
 package rules
 
 import (
+	"bytes"
 	"cmp"
 	"fmt"
 	"maps"
@@ -45,7 +46,7 @@ func runPackageLine(c *Call) {
 		return
 	}
 	programs := goPackages{Call: c, odd: map[string][]oddPackage{}, all: map[string][]oddPackage{}, names: map[string]string{}}
-	mappings := c.mappings()
+	mappings := c.tellMappings(files, c.mappings())
 	misfits, of := map[string][]misfit{}, map[string]int{}
 	for _, f := range files {
 		if strings.HasSuffix(f.path, ".go") {
@@ -63,8 +64,9 @@ func runPackageLine(c *Call) {
 		of[path.Dir(f.path)]++
 		said := c.refsOf(f.path).Package()
 		if said == nil {
-			found := path.Ext(f.path) != ".php" || c.refsOf(f.path).Of(refs.Type) != nil // an autoloader looks for types alone
-			if c.flag("needed") && found && len(strings.TrimSpace(string(c.textOf(f.path)))) > 0 {
+			found := path.Ext(f.path) != ".php" || c.refsOf(f.path).Of(refs.Type) != nil                                    // an autoloader looks for types alone
+			starts := path.Dir(f.path) == root && !c.flag("loose") && bytes.Contains(c.textOf(f.path), []byte("fun main(")) // the nameless package fits it
+			if c.flag("needed") && found && !starts && len(strings.TrimSpace(string(c.textOf(f.path)))) > 0 {
 				c.nameless(f, root)
 			}
 			continue
@@ -273,25 +275,6 @@ func (c *Call) askedBack(m misfit) string {
 		return ""
 	}
 	return c.Top.Path() + to
-}
-
-// A mapping is a folder that stands for a namespace.
-type mapping struct{ prefix, root string }
-
-// mappings lists those that a manifest gives.
-func (c *Call) mappings() (all []mapping) {
-	for _, option := range c.texts("mapped-by") {
-		at, above, _ := strings.Cut(option, "#")
-		if n := c.node(at); n == nil || n.Folder != nil {
-			continue
-		}
-		for _, k := range c.refsOf(at).Of(refs.Key) {
-			if prefix, ok := strings.CutPrefix(k.Name, above+"."); ok {
-				all = append(all, mapping{strings.Trim(prefix, `\`), path.Clean(k.Value)})
-			}
-		}
-	}
-	return all
 }
 
 // importsOf says whether a file imports something of a package.

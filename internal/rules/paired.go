@@ -66,9 +66,17 @@ var paired = &Rule{
 			for _, w := range c.paths["with"] {
 				wanted = append(wanted, c.pathOf(&w, f.env))
 			}
+			if slices.ContainsFunc(wanted, c.comes) {
+				continue
+			}
 			c.report(f.path, 0, 0, &finding.Place{Path: wanted[0]}, "it has no %s", strings.Join(wanted, " or "))
 		}
 	},
+}
+
+// comes says whether a file that is astray has its home at a path.
+func (c *Call) comes(at string) bool {
+	return slices.ContainsFunc(c.Graph.Look().Called(names.BeforeDot(path.Base(at))), func(f string) bool { return f == at || c.homeOf(f) == at })
 }
 
 // nearlyPaired tells of a file whose counterpart is there under nearly its name, and is that of

@@ -54,7 +54,7 @@ func runPrograms(c *Call) {
 // unasked says whether neither a manifest nor one around it asks for any of the packages.
 func (c *Call) unasked(manifest string, packages []string) bool {
 	for _, name := range packages {
-		if c.asking(manifest, name) == "" {
+		if at, kin := c.asking(manifest, name); at == "" || kin {
 			return false
 		}
 	}

@@ -48,6 +48,7 @@ type project struct {
 	// inRepository lists files by their names; see anywhere.
 	inRepository map[string][]string
 	manifests    map[string]*refs.File // see manifestAt
+	members      map[string]bool       // see isMember
 }
 
 // Run runs the rules of the project's layout and returns their findings.

@@ -2,10 +2,12 @@ package rules
 
 import (
 	"bytes"
+	"cmp"
 	"path"
 	"slices"
 	"strings"
 
+	"dicaxon/internal/edit"
 	"dicaxon/internal/finding"
 	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
@@ -24,12 +26,17 @@ var quoted = &Rule{
 func runQuoted(c *Call) {
 	var said map[string]bool // once something is in doubt
 	c.Graph.Look().Each(func(at string) {
-		if !refs.IsCode(at) || c.lends(at) || inSample(at) || c.fits("except", at) {
+		if !refs.IsCode(at) || c.lends(at) || c.fits("except", at) {
+			return
+		}
+		sample := inSample(at)
+		if isDocument(at) {
+			c.tellDocument(at)
 			return
 		}
 		for _, q := range c.Graph.Noted(at).Quotes {
 			meant := c.meantBy(at, q)
-			if meant == "" {
+			if meant == "" || sample && !oneLetter(q.Name, meant) {
 				continue
 			}
 			if said == nil {
@@ -42,11 +49,55 @@ func runQuoted(c *Call) {
 	})
 }
 
+// isDocument says whether a file is one that people read.
+func isDocument(at string) bool {
+	return slices.Contains([]string{".md", ".mdx", ".markdown"}, path.Ext(at))
+}
+
+// tellDocument tells of the paths in a document, from the top of the project or its own folder, of
+// which nothing is there and something is a slip away.
+func (c *Call) tellDocument(at string) {
+	if speaksOfThePast(at) {
+		return
+	}
+	for _, q := range c.Graph.Noted(at).Quotes {
+		name, folder := path.Clean(q.Name), strings.HasSuffix(q.Name, "/")
+		beside := path.Join(path.Dir(at), name)
+		if c.stands(beside) || c.reaches("**/"+name) || len(c.Graph.Look().FoldersEnding(name)) > 0 || c.hidden(at, name) || c.hidden(at, beside) || !folder && path.Ext(name) == "" {
+			continue
+		}
+		meant := cmp.Or(c.nearPath(name, at, false), c.nearPath(beside, at, false))
+		if meant == "" || c.isFolder(meant) != folder || len(path.Base(name)) < 3 {
+			continue
+		}
+		line, column := refs.Place(c.textOf(at), q.Span)
+		f := c.report(at, line, column, &finding.Place{Path: meant}, "it says %s, which is not there; did it mean %s?", q.Name, meant)
+		f.Level, f.About, f.Sought = finding.Note, q.Name, []string{c.Top.Path() + name}
+		if path.Dir(at) != "." {
+			f.Sought = append(f.Sought, c.Top.Path()+beside)
+		}
+		if strings.Count(meant, "/") == strings.Count(name, "/") && path.Dir(at) == "." {
+			f.Fix = []edit.Edit{c.edit(at, refs.Span{Start: q.Span.Start, End: q.Span.Start + int32(len(name))}, meant)}
+		}
+	}
+}
+
+// oneLetter says whether a path leads into the folder of another, with what tests read, and
+// differs from it by one letter of a name of some length: they say many a path that is meant to
+// lead nowhere.
+func oneLetter(got, want string) bool {
+	a, b := names.BeforeDot(path.Base(got)), names.BeforeDot(path.Base(want))
+	digits := func(name string) string {
+		return strings.Map(func(r rune) rune { return map[bool]rune{true: r, false: -1}[r >= '0' && r <= '9'] }, name)
+	}
+	return inSample(want) && strings.HasSuffix("/"+path.Dir(want), "/"+path.Dir(strings.TrimLeft(path.Clean(got), "./"))) && len(a) >= 4 && names.Distance(a, b) == 1 && path.Ext(got) == path.Ext(want) && digits(a) == digits(b)
+}
+
 // quotedAnywhere gives the files to which paths lead that stand in code.
 func (c *Call) quotedAnywhere() map[string]bool {
 	said := map[string]bool{}
 	c.Graph.Look().Each(func(at string) {
-		if refs.IsCode(at) {
+		if refs.IsCode(at) && !isDocument(at) {
 			for _, q := range c.Graph.Noted(at).Quotes {
 				for _, to := range c.standing("**/" + belowSteps(q)) {
 					said[to] = true

@@ -18,6 +18,7 @@ var reached = &Rule{
 	Options: []Option{
 		{"files", Paths, true, "the files", false},
 		{"except", Paths, false, "those from which the language starts", true},
+		{"by-word", Texts, false, "the words of the statements that count, where others only use what is named", false},
 		{"by", Finders, false, "finds other ways of naming one, of which nobody can tell where it lies: the first group is its name without an ending, or that of the folder that it stands for", false},
 	},
 	Run: func(c *Call) {
@@ -50,9 +51,14 @@ var reached = &Rule{
 	},
 }
 
-// isNamed says whether another file of the same language leads to a file.
+// isNamed says whether another file of the same language leads to a file, by a statement that
+// counts.
 func (c *Call) isNamed(at string) bool {
+	words := c.texts("by-word")
 	for _, e := range c.Graph.To(at) {
+		if words != nil && !slices.Contains(words, e.Ref.Value) {
+			continue
+		}
 		if e.From != at && path.Ext(e.From) == path.Ext(at) {
 			return true
 		}

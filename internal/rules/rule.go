@@ -60,8 +60,8 @@ var All []*Rule
 
 func init() {
 	All = []*Rule{
-		called, circular, className, compiledList, compiledOutput, dangling, declared, defaults, ending, envKeys, foldersAreSchemas, ignored, keysNameFolders, lookedUp, mirrored, namesFile, noCycles, numbered, once, onlyHere, oneWay, order, own, packageLine,
-		paired, partsAsked, pinned, programs, public, quoted, reached, reads, recognised, sampleOf, sameValue, secrets, setKeys, shadowed, shared, size, sources, stale, text, undeclared, valueKeys, wall, wired,
+		addresses, called, circular, className, compiledList, compiledOutput, dangling, declared, defaults, ending, envKeys, foldersAreSchemas, ignored, imported, keysNameFolders, lookedUp, mirrored, namesFile, noCycles, numbered, once, onlyHere, oneWay, order, own, packageLine,
+		paired, partsAsked, pinned, programs, public, quoted, reached, reads, recognised, sampleOf, sameValue, secrets, setKeys, shadowed, shared, size, sources, stale, testNames, text, undeclared, valueKeys, wall, wholeNames, wired,
 	}
 	slices.SortFunc(All, func(a, b *Rule) int { return strings.Compare(a.Name, b.Name) })
 }
@@ -106,7 +106,7 @@ func Compile(l, common *layout.Layout) ([]*Call, error) {
 	asked := map[string]bool{}
 	for i := range l.Rules {
 		r := &l.Rules[i]
-		asked[r.Rule], asked[r.Called()] = true, true
+		asked[r.Called()] = true // one with a name of its own is one more
 		// One that is off may speak of entries that the layout dropped.
 		if r.Level == "off" && Find(r.Rule) != nil {
 			continue
@@ -126,7 +126,7 @@ func Compile(l, common *layout.Layout) ([]*Call, error) {
 			if asked[r.Called()] {
 				continue // the layout has its own
 			}
-			asked[r.Rule] = true
+			asked[r.Called()] = true
 			c, err := compiledCommon(common, r)
 			if err != nil {
 				return nil, err

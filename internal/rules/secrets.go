@@ -23,6 +23,7 @@ var secrets = &Rule{
   files: ["*.yml", "config/**/*.yml"]`,
 	Options: []Option{{"files", Paths, false, "the settings; if left out, all that are read, and files that are called as keys are", false},
 		{"by", Finders, false, "finds a secret in such a file: its first group", false},
+		{"plain", Flag, false, "true where whatever stands there is one, even a word", false},
 		{"except", Regexps, false, "what only looks like one", false}},
 	Run: runSecrets,
 }
@@ -31,9 +32,12 @@ func runSecrets(c *Call) {
 	e := exposures{Call: c}
 	if c.paths["files"] != nil {
 		for _, f := range c.files("files") {
+			if len(c.regexps["by"]) > 0 { // what is known by its look is told anyhow
+				e.told(f.path)
+				continue
+			}
 			e.credentials(f.path, refs.Credentials(c.textOf(f.path)))
 			e.passwords(f.path, c.refsOf(f.path))
-			e.told(f.path)
 		}
 	} else {
 		for _, f := range c.find(keyFiles(), c.env) {
@@ -64,7 +68,7 @@ func (e *exposures) told(at string) {
 	for _, re := range e.regexps["by"] {
 		for _, m := range re.FindAll(code) {
 			secret := string(code[max(m[2], 0):max(m[3], 0)])
-			if !mixed(secret) || refs.Harmless(secret) || anyFits(e.regexps["except"], []byte(secret)) {
+			if !e.flag("plain") && (!mixed(secret) || refs.Harmless(secret)) || anyFits(e.regexps["except"], []byte(secret)) {
 				continue
 			}
 			line, column := refs.Place(code, refs.Span{Start: int32(m[0])})

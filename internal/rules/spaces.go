@@ -18,6 +18,10 @@ type space struct {
 	wrong  []misfit
 }
 
+// houseWay is how many files of a house follow their folders for each that does not, where it
+// is plain that they are meant to.
+const houseWay = 4
+
 // tellSpaces tells of files whose namespace is not that of their folders below the nearest
 // project file. Only what begins with the project's own name counts: others are extended in
 // their own namespaces. Where most files say otherwise the project has its own way.
@@ -51,11 +55,18 @@ func (c *Call) tellSpaces(roots, files []file) {
 		}
 		s.wrong = append(s.wrong, m)
 	}
+	right, wrong := 0, 0
 	for _, s := range order {
-		if len(s.wrong) > s.right/2 {
-			continue
-		}
+		right, wrong = right+s.right, wrong+len(s.wrong)
+	}
+	for _, s := range order {
 		for _, m := range s.wrong {
+			// A project of few files says little of its way: then that of the house counts, but not
+			// for what leaves folders out.
+			leavesOut := strings.HasPrefix(m.want+".", m.got+".") || m.home == ""
+			if len(s.wrong) > s.right/2 && (leavesOut || len(s.wrong) > 2 || wrong*houseWay > right) {
+				continue
+			}
 			told := c.atRef(m.path, m.said, &finding.Place{Path: path.Dir(m.path) + "/"}, "it says %s, but its folder says %s", m.got, m.want)
 			if told.Home = c.spaceHome(m, files); told.Home == "" {
 				told.Fix = []edit.Edit{c.edit(m.path, m.said.Span, m.want)}

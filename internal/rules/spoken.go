@@ -1,11 +1,13 @@
 package rules
 
 import (
+	"bytes"
 	"path"
 	"regexp"
 	"slices"
 	"strings"
 
+	"dicaxon/internal/lazy"
 	"dicaxon/internal/refs"
 )
 
@@ -21,9 +23,7 @@ type spoken struct {
 func (c *Call) spoken(files []file) []spoken {
 	var all []spoken
 	for _, f := range files {
-		// A rule that asks for templates by their ending means the templates.
-		asked := path.Ext(f.path) == ".erb" && f.pattern != nil && path.Ext(f.pattern.Text) == ".erb"
-		if c.lends(f.path) && !asked {
+		if c.lends(f.path) && !f.meant() {
 			continue
 		}
 		for _, r := range c.keysOf(f.path, "keys") {
@@ -33,20 +33,34 @@ func (c *Call) spoken(files []file) []spoken {
 			continue
 		}
 		code := c.Graph.Code(f.path)
-		for _, part := range c.partsOf(code) {
+		for _, part := range partsOf(code, c.regexps["inside"]) {
 			all = append(all, c.spokenIn(f, code[:part[1]], part[0])...)
 		}
 	}
 	return c.ownNames(slices.DeleteFunc(all, func(s spoken) bool { return strings.ContainsAny(s.name, "${}<>#*%") }))
 }
 
-// partsOf gives the parts of a text in which names are looked for, from and to.
-func (c *Call) partsOf(code []byte) [][]int {
-	if c.regexps["inside"] == nil {
-		return [][]int{{0, len(code)}}
+// meant says whether the pattern that found a file means just such: templates by their ending, a
+// sample by its name, or what lies in a folder that it names.
+func (f file) meant() bool {
+	if f.pattern == nil {
+		return false
+	}
+	pattern, ending := f.pattern.Text, path.Ext(f.path)
+	return path.Base(pattern) == path.Base(f.path) || slices.Contains([]string{".erb", ".j2"}, ending) && path.Ext(pattern) == ending ||
+		slices.ContainsFunc(strings.Split(path.Dir(f.path), "/"), func(name string) bool {
+			return slices.Contains(lenders, name) && strings.Contains("/"+pattern, "/"+name+"/")
+		})
+}
+
+// partsOf gives the parts of a text that expressions find, from and to; all of it without one.
+func partsOf(code []byte, inside []*lazy.Regexp) [][]int {
+	if inside == nil {
+		from := len(code) - len(bytes.TrimPrefix(code, []byte("\ufeff"))) // the first line begins behind the mark
+		return [][]int{{from, len(code)}}
 	}
 	var all [][]int
-	for _, re := range c.regexps["inside"] {
+	for _, re := range inside {
 		all = append(all, re.Get().FindAllIndex(code, -1)...)
 	}
 	return all

@@ -12,6 +12,7 @@ import (
 	"dicaxon/internal/lazy"
 	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
+	"dicaxon/internal/refs/lang"
 	"dicaxon/internal/refs/lang/python"
 )
 
@@ -25,8 +26,9 @@ var undeclared = &Rule{
 }
 
 // lists says by the ending of a file which rule its imports from others follow: it
-// gives what is not declared, and by which manifest, or "".
-var lists = map[string]func(c *Call, e *refs.Edge) (name, manifest string){
+// gives what is not declared, and by which manifest, or ""; not sure, where it may come
+// from elsewhere unless it is a slip away from what is.
+var lists = map[string]func(c *Call, e *refs.Edge) (name, manifest string, sure bool){
 	".go": undeclaredGo, ".py": undeclaredPython, ".dart": undeclaredDart,
 	".js": undeclaredScript, ".jsx": undeclaredScript, ".mjs": undeclaredScript, ".cjs": undeclaredScript, ".ts": undeclaredScript, ".tsx": undeclaredScript, ".vue": undeclaredScript, ".svelte": undeclaredScript,
 }
@@ -52,16 +54,20 @@ func runUndeclared(c *Call) {
 				continue // that is told as leading nowhere
 			}
 		}
-		name, manifest := list(c, &e)
+		name, manifest, sure := list(c, &e)
 		if name == "" || manifest == "" || c.lends(e.From) {
 			continue
 		}
-		asked := c.misspelt(name, manifest)
-		meant := ""
-		if asked == nil && inSample(behindTests(e.From)) {
-			if meant = c.nearlyAsked(name, manifest); meant == "" {
-				continue // who knows where it comes from
-			}
+		asked, meant := c.misspelt(name, manifest), ""
+		near := c.nearlyAsked(name, manifest)
+		locked := c.locked(near, name, manifest)
+		switch unsure := !sure || inSample(behindTests(e.From)); {
+		case locked:
+			asked, meant = nil, near
+		case asked == nil && unsure && near == "":
+			continue // who knows where it comes from
+		case asked == nil && unsure:
+			meant = near
 		}
 		if meant := c.nearOwn(&e, manifest); meant != "" {
 			own[manifest] = append(own[manifest], ownName{e, meant})
@@ -84,6 +90,9 @@ func runUndeclared(c *Call) {
 		f := c.atRef(e.From, e.Ref, &finding.Place{Path: manifest}, "%s", message)
 		if f.About = name; asked != nil {
 			f.Fix = []edit.Edit{c.edit(manifest, asked.Span, name)}
+		} else if span := e.Ref.Edit(); locked && strings.HasPrefix(string(span.In(c.textOf(e.From))), name) {
+			span.End = span.Start + int32(len(name))
+			f.Fix = []edit.Edit{c.edit(e.From, span, meant)}
 		}
 		told[key] = len(c.findings)
 	}
@@ -103,6 +112,34 @@ func (c *Call) askedNearly(name, manifest string) (all []refs.Ref) {
 		}
 	}
 	return all
+}
+
+// locks are the lists of what a manager of packages installed, beside its manifest.
+var locks = []string{"package-lock.json", "pnpm-lock.yaml", "yarn.lock", "bun.lock", "pubspec.lock"}
+
+// locked says whether a lock beside a manifest has a package that it asks for, and none of the
+// name of an import: then it is the import that is wrong.
+func (c *Call) locked(asked, imported, manifest string) bool {
+	return asked != "" && slices.ContainsFunc(locks, func(lock string) bool {
+		text := c.textOf(path.Join(path.Dir(manifest), lock))
+		return hasPackage(text, asked) && !hasPackage(text, imported)
+	})
+}
+
+// hasPackage says whether a lock speaks of a package, and not of one whose name goes on.
+func hasPackage(lock []byte, name string) bool {
+	goesOn := func(b byte) bool { return lang.WordByte(b) || b == '-' || b == '.' }
+	for at := 0; ; {
+		i := bytes.Index(lock[at:], []byte(name))
+		if i < 0 {
+			return false
+		}
+		from, to := at+i, at+i+len(name)
+		if (from == 0 || !goesOn(lock[from-1])) && (to == len(lock) || !goesOn(lock[to])) {
+			return true
+		}
+		at = to
+	}
 }
 
 // misspelt gives the one such dependency where nothing imports it; nil where there is none.
@@ -141,59 +178,59 @@ func (c *Call) nearModule(name, from string) string {
 	return names.Closest(name, known)
 }
 
-func undeclaredGo(c *Call, e *refs.Edge) (name, manifest string) {
+func undeclaredGo(c *Call, e *refs.Edge) (name, manifest string, sure bool) {
 	first, _, _ := strings.Cut(e.Ref.Name, "/")
 	_, at := c.Graph.Look().Nearest(e.From, "go.mod")
 	// What begins with an underscore the go command passes over.
 	if strings.HasPrefix(e.From, "_") || strings.Contains(e.From, "/_") || !strings.Contains(first, ".") || at == "" || c.node("vendor") != nil {
-		return "", ""
+		return "", "", false
 	}
 	said := c.refsOf(at)
 	asks := slices.ContainsFunc(said.Refs, func(r refs.Ref) bool { return r.Kind == refs.Import })
 	// One that asks for nothing may not have been tidied yet, but asks for a neighbour.
 	if m := said.Package(); m == nil || !asks && !strings.HasPrefix(m.Name, first+"/") || strings.HasPrefix(e.Ref.Name+"/", m.Name+"/") || said.Broken != "" {
-		return "", ""
+		return "", "", false
 	}
 	if slices.ContainsFunc(said.Refs, func(r refs.Ref) bool {
 		rest, below := strings.CutPrefix(e.Ref.Name, r.Name)
 		return below && r.Kind == refs.Import && (rest == "" || rest[0] == '/')
 	}) {
-		return "", ""
+		return "", "", false
 	}
 	if own := c.refsOf(e.From).Package(); own == nil || own.Guarded {
-		return "", ""
+		return "", "", false
 	}
-	return e.Ref.Name, at
+	return e.Ref.Name, at, true
 }
 
-func undeclaredDart(c *Call, e *refs.Edge) (name, manifest string) {
+func undeclaredDart(c *Call, e *refs.Edge) (name, manifest string, sure bool) {
 	rest, ok := strings.CutPrefix(e.Ref.Name, "package:")
 	_, at := c.Graph.Look().Nearest(e.From, "pubspec.yaml")
 	if !ok || at == "" {
-		return "", ""
+		return "", "", false
 	}
 	name, _, _ = strings.Cut(rest, "/")
 	f := c.refsOf(at)
 	for _, key := range []string{"dependencies.", "dev_dependencies.", "dependency_overrides."} {
 		if f.Get(key+name) != nil {
-			return "", ""
+			return "", "", false
 		}
 	}
 	if own := f.Get("name"); own == nil || own.Value == name || f.Get("dependencies") == nil {
-		return "", ""
+		return "", "", false
 	}
-	return name, at
+	return name, at, true
 }
 
-func undeclaredPython(c *Call, e *refs.Edge) (name, manifest string) {
+func undeclaredPython(c *Call, e *refs.Edge) (name, manifest string, sure bool) {
 	first, _, _ := strings.Cut(e.Ref.Name, ".")
 	base := path.Base(e.From)
 	if e.Ref.Relative > 0 || first == "" || base == "setup.py" || base == "conftest.py" || base == "noxfile.py" || strings.HasPrefix(base, "test") {
-		return "", ""
+		return "", "", false
 	}
 	look := c.Graph.Look()
 	if !python.Foreign(look, first) || len(look.FoldersEnding(first)) > 0 || len(look.Called(first)) > 0 {
-		return "", ""
+		return "", "", false
 	}
 	for _, at := range []string{"requirements.in", "requirements.txt", "pyproject.toml", "Pipfile"} {
 		if c.node(at) == nil {
@@ -202,9 +239,9 @@ func undeclaredPython(c *Call, e *refs.Edge) (name, manifest string) {
 		if at == "pyproject.toml" && !bytes.Contains(c.textOf(at), []byte("dependencies")) {
 			continue // settings of tools; what is needed is listed elsewhere
 		}
-		return first, at
+		return first, at, true
 	}
-	return "", ""
+	return "", "", false
 }
 
 // builtIn are the modules of Node.js: module.builtinModules of version 22.
@@ -216,48 +253,52 @@ var atHand = strings.Fields(`electron vscode bun astro cloudflare server-only cl
 // settingsOfTools are files in which a tool's own modules are at hand.
 var settingsOfTools = lazy.New(`(?:^|/)(?:[\w.-]+\.config(?:\.\w+)*\.\w+|\.[\w-]+rc\.\w+|[Gg]runt[Ff]ile.*|[Gg]ulp[Ff]ile.*|.*\.d\.ts|.*[._-](?:test|spec|stories|bench)\.\w+)$`)
 
-func undeclaredScript(c *Call, e *refs.Edge) (name, manifest string) {
+func undeclaredScript(c *Call, e *refs.Edge) (name, manifest string, sure bool) {
 	written := e.Ref.Name
-	if written == "" || strings.ContainsAny(written, ":!$#~ ") || strings.HasPrefix(written, ".") || strings.HasPrefix(written, "/") || strings.HasPrefix(written, "@/") || settingsOfTools.MatchString(e.From) {
-		return "", ""
+	if written == "" || strings.ContainsAny(written, ":!$#~ ") || strings.HasPrefix(written, ".") || strings.HasPrefix(written, "/") || strings.HasPrefix(written, "@/") {
+		return "", "", false
 	}
 	for i, folder := range strings.Split(path.Dir(e.From), "/") {
 		if i > 0 && folder == "lib" && strings.HasPrefix(e.From, "src/") {
 			continue
 		}
 		if slices.Contains([]string{"public", "static", "assets", "www", "lib", "libs", "vendor", "dist", "build", "cypress", "scripts", "benchmarks", "benchmark", "bench"}, folder) {
-			return "", ""
+			return "", "", false
 		}
 	}
 	name = packageOf(written)
 	scope, _, _ := strings.Cut(name, "/")
 	if slices.Contains(builtIn, strings.TrimSuffix(name, "/")) || slices.Contains(atHand, name) || slices.Contains(atHand, scope) {
-		return "", ""
+		return "", "", false
 	}
 	if first, _, _ := strings.Cut(written, "/"); len(c.Graph.Look().FoldersEnding(first)) > 0 {
-		return "", "" // a setting may stand for it
+		return "", "", false // a setting may stand for it
 	}
-	return name, c.asking(e.From, name, "@types/"+name)
+	manifest, kin := c.asking(e.From, name, "@types/"+name)
+	return name, manifest, (!kin || c.isMember(name)) && !settingsOfTools.MatchString(e.From)
 }
 
 // asking gives the manifest around a file that should ask for a package and does
-// not; "" where one around it does, or may by one of the other names.
-func (c *Call) asking(from, name string, others ...string) string {
+// not; "" where one around it does, or may by one of the other names. Kin says that one
+// asks for another package of the same owner, which may bring it.
+func (c *Call) asking(from, name string, others ...string) (manifest string, kin bool) {
 	scope, _, scoped := strings.Cut(name, "/")
 	first := ""
 	for dir := path.Dir(c.Top.Path() + from); ; dir = path.Dir(dir) {
 		at := strings.TrimPrefix(path.Join(dir, "package.json"), "./")
 		if f := c.manifestAt(at); f != nil {
 			if f.Broken != "" || f.Get("name") == nil && first == "" && f.Get("dependencies") == nil {
-				return ""
+				return "", false
 			}
 			if own := f.Get("name"); own != nil && own.Value == name {
-				return ""
+				return "", false
 			}
 			for _, k := range f.Of(refs.Key) {
 				for _, list := range []string{"dependencies.", "devDependencies.", "peerDependencies.", "optionalDependencies."} {
-					if asked, ok := strings.CutPrefix(k.Name, list); ok && (asked == name || slices.Contains(others, asked) || scoped && strings.HasPrefix(asked, scope+"/")) {
-						return ""
+					if asked, ok := strings.CutPrefix(k.Name, list); ok && (asked == name || slices.Contains(others, asked)) {
+						return "", false
+					} else if ok && scoped && strings.HasPrefix(asked, scope+"/") {
+						kin = true
 					}
 				}
 			}
@@ -270,9 +311,25 @@ func (c *Call) asking(from, name string, others ...string) string {
 		}
 	}
 	if first == "" || c.ambient(name) {
-		return ""
+		return "", false
 	}
-	return first
+	return first, kin
+}
+
+// isMember says whether a package of the repository has a name, in whichever of its projects.
+func (c *Call) isMember(name string) bool {
+	if c.members == nil {
+		c.members = map[string]bool{}
+		for _, at := range c.anywhere()["package.json"] {
+			if strings.Contains(at, "node_modules/") {
+				continue
+			}
+			if own := c.manifestAt(at); own != nil && own.Get("name") != nil {
+				c.members[own.Get("name").Value] = true
+			}
+		}
+	}
+	return c.members[name]
 }
 
 // ambient says whether a declaration of the project, or a page's import map,

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"dicaxon/internal/finding"
+	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
 )
 
@@ -43,13 +44,16 @@ var valueKeys = &Rule{
 			for _, by := range c.regexps["by"] {
 				for _, m := range by.FindAll(text) {
 					name := strings.Trim(string(text[m[2]:m[3]]), ".")
-					if seen[name] || known[name] || c.doesWithout(text, m[0]) || belowLeaf(name, leaves, known) {
+					if seen[name] || known[name] || belowLeaf(name, leaves, known) {
+						continue
+					}
+					near := nearOne(name, leaves)
+					if c.doesWithout(text, m[0]) && !slipOf(name, near) {
 						continue
 					}
 					seen[name] = true
 					line, column := refs.Place(text, refs.Span{Start: int32(m[2])})
 					message := fmt.Sprintf("it asks for %s, which %s does not have", name, settings[0].path)
-					near := nearOne(name, leaves)
 					if near != "" {
 						message += "; did it mean " + near + "?"
 					}
@@ -61,6 +65,21 @@ var valueKeys = &Rule{
 			}
 		}
 	},
+}
+
+// slipOf says whether a name is another but for one of its parts, which is a slip away.
+func slipOf(name, other string) bool {
+	got, want := strings.Split(name, "."), strings.Split(other, ".")
+	slips := 0
+	for i := range got {
+		if len(got) != len(want) || got[i] != want[i] && (len(want[i]) < 4 || names.Near(got[i], want[i]) == names.Apart) {
+			return false
+		}
+		if got[i] != want[i] {
+			slips++
+		}
+	}
+	return slips == 1
 }
 
 // doesWithout says whether the line of a value says what holds without it.

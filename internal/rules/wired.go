@@ -117,17 +117,21 @@ func (w *wiring) check(unit file, by []file) {
 		w.tellNear(unit, by)
 		return
 	}
-	message, folder := "nothing in "+at+" mounts it", ""
+	where := at
+	if before, _, many := strings.Cut(w.paths["by"][0].Text, "*"); many && importer == "" && len(by) > 1 && !strings.Contains(before, "<") {
+		where = cmp.Or(before, "any of the code") // whichever of them
+	}
+	message, folder := "nothing in "+where+" mounts it", ""
 	if w.isFolder(unit.path) && w.text("line") == "" {
 		folder = "/"
 	}
 	switch {
 	case folder != "" || importer == "" && w.text("line") == "" && !w.flag("imports"):
-		message = "nothing in " + at + " names it"
+		message = "nothing in " + where + " names it"
 	case importer != "":
 		message = at + " imports it and does not mount it"
 	case w.flag("imports"):
-		message = "nothing in " + at + " imports it"
+		message = "nothing in " + where + " imports it"
 	}
 	wiredIn := cmp.Or(importer, w.firstBy(unit, by))
 	fix := w.mounting(unit, wiredIn)

@@ -84,6 +84,7 @@ type File struct {
 
 	Credentials []Credential // in plain sight
 	Quotes      []Quoted     // of code: paths that may be those of files that it reads
+	Uses        Uses         // of a module
 }
 
 // A Quoted is a text between quotation marks that looks like the path of a file.

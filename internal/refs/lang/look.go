@@ -50,6 +50,8 @@ type Answer struct {
 	// Only says to speak of it only where something is there that was likely meant,
 	// and Near only where that is a slip away, in the place that was looked in.
 	Only, Near bool
+	// Meant is what was likely meant, where the look-up knows it.
+	Meant string
 	// Within is the file that was found and that lacks what is taken out of it.
 	Within string
 }

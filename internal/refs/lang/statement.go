@@ -145,13 +145,19 @@ type Patterns struct {
 
 // Read reads a text.
 func (p *Patterns) Read(text []byte) File {
+	f, _ := p.ReadCode(text)
+	return f
+}
+
+// ReadCode reads a text, and gives it scrubbed.
+func (p *Patterns) ReadCode(text []byte) (File, []byte) {
 	code, broken := p.Lexis.Scrub(text)
 	f := p.Find(text, code)
 	if broken >= 0 {
 		f.Broken = "a comment or a string does not end"
 		f.BrokenLine, _ = LinesOf(text).At(broken)
 	}
-	return f
+	return f, code
 }
 
 // Find looks for the statements in the scrubbed code of a text.

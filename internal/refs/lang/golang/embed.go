@@ -49,6 +49,9 @@ func embeddedAt(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 		}) {
 			return lang.Answer{To: l.There(folder), How: lang.Likely}
 		}
+		if !strings.ContainsAny(folder, `*?[\`) && !l.IsFolder(folder) { // the build stops, unless it is written before
+			return lang.Answer{Own: true, Fails: true, Elsewhere: true, Near: true, Sought: []string{folder}}
+		}
 		return lang.Answer{}
 	}
 	if to := l.There(at); to != nil {

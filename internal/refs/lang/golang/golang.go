@@ -35,7 +35,7 @@ func outside(*lang.Look, string, lang.Ref) lang.Answer { return lang.Answer{} }
 
 func read(text []byte) lang.File {
 	set := token.NewFileSet()
-	file, err := parser.ParseFile(set, "", text, parser.SkipObjectResolution)
+	file, err := parser.ParseFile(set, "", text, 0)
 	var f lang.File
 	if err != nil {
 		f.Broken = err.Error()
@@ -87,6 +87,7 @@ func read(text []byte) lang.File {
 		}
 	}
 	f.Words = qualifiers(file)
+	f.Uses = uses(file, f.Refs, func(name *ast.Ident) lang.Span { return lang.At(offset(name.Pos()), offset(name.End())) })
 	return f
 }
 

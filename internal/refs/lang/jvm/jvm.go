@@ -8,13 +8,14 @@ import (
 	"slices"
 	"strings"
 
+	"dicaxon/internal/names"
 	"dicaxon/internal/refs/lang"
 )
 
 // Kotlin is Kotlin, Java is Java.
 var (
 	Kotlin = lang.Language{Endings: []string{".kt", ".kts"}, Read: readKotlin, Resolve: resolve, Patterns: &kotlin}
-	Java   = lang.Language{Endings: []string{".java"}, Read: java.Read, Resolve: resolve, Patterns: &java}
+	Java   = lang.Language{Endings: []string{".java"}, Read: readJava, Resolve: resolve, Patterns: &java}
 )
 
 var (
@@ -33,8 +34,15 @@ var kotlin = lang.Patterns{
 	},
 }
 
+func readJava(text []byte) lang.File {
+	f, code := java.ReadCode(text)
+	f.Uses.Unbound = lang.TypesUsed(code)
+	return f
+}
+
 func readKotlin(text []byte) lang.File {
-	f := kotlin.Read(text)
+	f, code := kotlin.ReadCode(text)
+	f.Uses.Unbound = lang.TypesUsed(code)
 	for i := range f.Refs {
 		f.Refs[i].Name = strings.ReplaceAll(f.Refs[i].Name, "`", "")
 	}
@@ -89,8 +97,11 @@ func packagesOf(l *lang.Look) map[string]*home {
 				return
 			}
 			name := strings.ReplaceAll(path.Dir(at), "/", ".")
-			if p := l.Of(at).Package(); p != nil {
+			switch p := l.Of(at).Package(); {
+			case p != nil:
 				name = p.Name
+			case path.Ext(at) == ".java" || path.Ext(at) == ".kt":
+				return // the nameless one, or the description of a module
 			}
 			if all[name] == nil {
 				all[name] = &home{}
@@ -107,9 +118,9 @@ func own(l *lang.Look, ref lang.Ref) lang.Answer {
 	homes := packagesOf(l)
 	full := strings.TrimSuffix(ref.Name, ".*")
 	parts := strings.Split(full, ".")
-	for n := len(parts) - 1; n > 1; n-- {
+	for n := len(parts) - 1; n > 0; n-- {
 		in := homes[strings.Join(parts[:n], ".")]
-		if in == nil {
+		if in == nil || n == 1 && len(parts) > 2 {
 			continue
 		}
 		for _, at := range in.files {
@@ -128,10 +139,46 @@ func own(l *lang.Look, ref lang.Ref) lang.Answer {
 		}
 		return lang.Answer{Own: true, Fails: true, Only: generates(l), Sought: []string{path.Join(path.Dir(at), parts[n]+path.Ext(at))}}
 	}
+	if at := nearHome(l, homes, parts); at != "" {
+		return lang.Answer{Own: true, Fails: true, Only: true, Near: true, Sought: []string{strings.Join(parts, "/") + path.Ext(at)}, Meant: at}
+	}
 	if made(parts[len(parts)-1]) || !ownRoot(l, parts, 2) {
 		return lang.Answer{}
 	}
 	return lang.Answer{Own: true, Fails: true, Only: true, Sought: []string{strings.Join(parts, "/") + ".java", strings.Join(parts, "/") + ".kt"}}
+}
+
+// nearHome gives the one file of the project that declares the type of a name in a package of
+// which one part is a slip away; "" where there is none.
+func nearHome(l *lang.Look, homes map[string]*home, parts []string) (found string) {
+	in, last := parts[:len(parts)-1], parts[len(parts)-1]
+	for name, h := range homes {
+		other := strings.Split(name, ".")
+		if len(other) != len(in) || len(in) == 0 {
+			continue
+		}
+		differ := 0
+		for i := range in {
+			if in[i] != other[i] {
+				differ++
+				if names.Near(in[i], other[i]) == names.Apart {
+					differ = 2
+				}
+			}
+		}
+		if differ != 1 {
+			continue
+		}
+		for _, at := range h.files {
+			if declares(l, at, last) {
+				if found != "" {
+					return ""
+				}
+				found = at
+			}
+		}
+	}
+	return found
 }
 
 // sharesRoot says whether others, too, have packages that begin as all of the project do:

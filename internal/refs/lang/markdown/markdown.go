@@ -22,6 +22,7 @@ var (
 	pictured   = lazy.New(`^\.{1,2}/[^\s:]+\.(?:png|jpe?g|webp|avif|gif|svg)$`) // a value of front matter
 	imported   = lazy.New(`^import\s[^'"]*['"](\.{1,2}/[^'"\s]+)['"]\s*;?\s*$`) // MDX: a module, from a line of its own
 	codeSpan   = lazy.New("`+[^`]*`+")
+	spanOfPath = lazy.New("^`((?:[\\w@-][\\w@.-]*/)+(?:[\\w@-][\\w@.-]*)?)`$") // a file or a folder of some folder
 )
 
 func read(text []byte) lang.File {
@@ -51,6 +52,7 @@ func read(text []byte) lang.File {
 				break
 			}
 			f.Refs = append(f.Refs, linksIn(line, start)...)
+			f.Quotes = append(f.Quotes, pathsIn(line, start)...)
 		}
 		start = end + 1
 	}
@@ -72,6 +74,17 @@ func linksIn(line []byte, start int) []lang.Ref {
 	}
 	if m := definition.Get().FindSubmatchIndex(shown); m != nil {
 		all = append(all, lang.Ref{Kind: lang.Link, Name: string(shown[m[2]:m[3]]), Value: "a", Span: lang.At(start+m[2], start+m[3])})
+	}
+	return all
+}
+
+// pathsIn gives the code spans of a line that are paths.
+func pathsIn(line []byte, start int) (all []lang.Quoted) {
+	for _, m := range codeSpan.Get().FindAllIndex(line, -1) {
+		if p := spanOfPath.Get().FindSubmatchIndex(line[m[0]:m[1]]); p != nil {
+			at := lang.At(start+m[0]+p[2], start+m[0]+p[3])
+			all = append(all, lang.Quoted{Name: string(line[m[0]+p[2] : m[0]+p[3]]), Span: at})
+		}
 	}
 	return all
 }

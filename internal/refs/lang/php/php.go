@@ -66,6 +66,7 @@ func read(source []byte) lang.File {
 	if f.Package() == nil {
 		f.Refs = append(f.Refs, unspaced(code)...)
 	}
+	f.Uses.Unbound = lang.TypesUsed(code)
 	return f
 }
 

@@ -35,7 +35,7 @@ func read(text []byte) lang.File {
 			code[i+1] = ' '
 		}
 	}
-	f := lang.File{Words: lang.VocabularyOf(text), Open: dynamic.Match(text)}
+	f := lang.File{Words: lang.VocabularyOf(text), Open: isDynamic(text)}
 	if broken >= 0 {
 		f.Broken = "a string does not end"
 		f.BrokenLine, _ = lang.LinesOf(text).At(broken)
@@ -69,6 +69,7 @@ func read(text []byte) lang.File {
 	for _, m := range statementsOf(code, "class", class) {
 		f.Refs = append(f.Refs, lang.Ref{Kind: lang.Type, Name: string(code[m[2]:m[3]]), Span: lang.At(m[2], m[3])})
 	}
+	f.Uses = uses(text, code, f.Refs)
 	return f
 }
 

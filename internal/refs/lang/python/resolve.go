@@ -243,6 +243,16 @@ func built(at string) bool {
 
 var dynamic = lazy.New(`\b(?:__getattr__|globals|vars|setattr|exec|eval|locals|sys\.modules|meta_path|__path__|__import__|import_module|extend_path|lazy\w*|_lazy\w*|attach)\b|import\s*\*|import\s*\(\s*\*`)
 
+// signs are what a text holds one of that dynamic finds something in: they are looked for first,
+// since that takes a fraction of the time.
+var signs = strings.Fields("__getattr__ globals vars setattr exec eval locals sys.modules meta_path __path__ __import__ import_module extend_path lazy attach import* import(")
+
+// isDynamic says whether a text gives names that it does not hold.
+func isDynamic(text []byte) bool {
+	has := func(sign string) bool { return bytes.Contains(text, []byte(sign)) }
+	return (slices.ContainsFunc(signs, has) || has("import *") || has("import (") || has("import\t")) && dynamic.Match(text)
+}
+
 // open says whether a module may give names that its text does not hold.
 func open(l *lang.Look, at string) bool { return l.IsFile(at) && l.Of(at).Open }
 

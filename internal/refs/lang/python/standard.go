@@ -1,15 +1,10 @@
 package python
 
-import (
-	"strings"
-	"sync"
-)
+import "dicaxon/internal/refs/lang"
 
 // standard holds the modules of the standard library: sys.stdlib_module_names of
 // Python 3.11, and those that earlier ones had.
-var standard = sync.OnceValue(func() map[string]bool {
-	all := map[string]bool{}
-	for _, name := range strings.Fields(`
+var standard = lang.SetOf(`
 ConfigParser Cookie HTMLParser Queue StringIO Tkinter __builtin__ __future__ abc aifc antigravity argparse array ast
 asynchat asyncio asyncore atexit audioop base64 bdb binascii bisect builtins bz2 cPickle cProfile cStringIO calendar cgi
 cgitb chunk cmath cmd code codecs codeop collections colorsys commands compileall concurrent configparser contextlib
@@ -25,8 +20,4 @@ smtpd smtplib sndhdr socket socketserver spwd sqlite3 sre_compile sre_constants 
 stringprep struct subprocess sunau symtable sys sysconfig syslog tabnanny tarfile telnetlib tempfile termios textwrap
 this thread threading time timeit tkinter token tokenize tomllib trace traceback tracemalloc tty turtle turtledemo types
 typing unicodedata unittest urllib urllib2 urlparse uu uuid venv warnings wave weakref webbrowser winreg winsound
-wsgiref xdrlib xml xmlrpc zipapp zipfile zipimport zlib zoneinfo`) {
-		all[name] = true
-	}
-	return all
-})
+wsgiref xdrlib xml xmlrpc zipapp zipfile zipimport zlib zoneinfo`)

@@ -82,6 +82,9 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 		if at := nearMember(l, from, name); at != "" {
 			return lang.Answer{Fails: true, Own: true, Only: true, Near: true, Sought: []string{at}}
 		}
+		if at := nearAlias(l, from, name); at != "" && !answer.Own && !asked(l, from, name) {
+			return lang.Answer{Fails: true, Own: true, Only: true, Near: true, Sought: []string{name}, Meant: at}
+		}
 	}
 	for _, start := range starts {
 		if strings.HasPrefix(start, "..") {
@@ -101,7 +104,11 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 
 // given says whether a module, or what declares its types, gives a name.
 func given(l *lang.Look, at, name string) bool {
-	if name == "default" || name == "*" || strings.Contains(name, "$") || gives(l, at, name) {
+	if name == "default" {
+		f := l.Of(at)
+		return f.Open || f.Words.Has("default") || !f.Words.Has("export") || f.Words.Has("module") || f.Words.Has("exports")
+	}
+	if name == "*" || strings.Contains(name, "$") || gives(l, at, name) {
 		return true
 	}
 	stem, _, _ := strings.Cut(path.Base(at), ".")
@@ -208,12 +215,44 @@ func nearMember(l *lang.Look, from, name string) string {
 	if near == "" {
 		return ""
 	}
-	if _, manifest := l.Nearest(from, "package.json"); manifest != "" && slices.ContainsFunc(l.Of(manifest).Of(lang.Key), func(k lang.Ref) bool {
-		return strings.HasSuffix(k.Name, "ependencies."+scope+"/"+last)
-	}) {
+	if asked(l, from, name) {
 		return ""
 	}
 	return path.Join(path.Dir(near), last)
+}
+
+// asked says whether the manifest around a file asks for the package of an import.
+func asked(l *lang.Look, from, name string) bool {
+	parts := strings.SplitN(name, "/", 3)
+	if parts[0] != "" && parts[0][0] == '@' && len(parts) > 1 {
+		parts[0] += "/" + parts[1]
+	}
+	_, manifest := l.Nearest(from, "package.json")
+	return manifest != "" && slices.ContainsFunc(l.Of(manifest).Of(lang.Key), func(k lang.Ref) bool {
+		return strings.HasSuffix(k.Name, "ependencies."+parts[0])
+	})
+}
+
+// nearAlias gives the module that an import names by nearly the beginning that settings give
+// to a folder; "" where there is none.
+func nearAlias(l *lang.Look, from, name string) string {
+	first, rest, below := strings.Cut(name, "/")
+	if !below && name[0] != '#' || len(first) < 4 {
+		return ""
+	}
+	for _, a := range aliasesFor(l, from) {
+		if a.whole && !below && a.prefix[:1] == first[:1] && names.Near(first, a.prefix) != names.Apart {
+			return a.folder
+		}
+		prefix, ok := strings.CutSuffix(a.prefix, "/")
+		if !ok || a.only || prefix == first || !strings.HasPrefix(prefix, first[:1]) || names.Near(first, prefix) == names.Apart {
+			continue
+		}
+		if to := file(l, path.Join(a.folder, rest)); to != nil {
+			return to[0]
+		}
+	}
+	return ""
 }
 
 // member finds the folder of a package of the project by its name.
@@ -273,8 +312,11 @@ func aliasesFor(l *lang.Look, from string) []alias {
 		var all []alias
 		if settings != "" {
 			all = compilerAliases(l, settings, 0)
-			if base := path.Base(settings); base == "tsconfig.json" {
-				all = append(all, compilerAliases(l, path.Join(folder, "tsconfig.app.json"), 0)...)
+			whole := path.Base(settings) == "tsconfig.json"
+			for _, part := range l.Names(folder) { // such as tsconfig.web.json, which it may only name
+				if whole && part != "tsconfig.json" && strings.HasPrefix(part, "tsconfig.") && strings.HasSuffix(part, ".json") {
+					all = append(all, compilerAliases(l, path.Join(folder, part), 0)...)
+				}
 			}
 		}
 		if manifest != "" {
@@ -333,13 +375,14 @@ func manifestAliases(l *lang.Look, manifest string) []alias {
 }
 
 // bundlerAlias is a name with the folder that a bundler's settings give it.
-var bundlerAlias = lazy.New(`['"]?([@~#$]?[\w@~/-]*)['"]?\s*:\s*(?:(?:path\.)?(?:resolve|join)\(\s*(?:__dirname|import\.meta\.dirname|process\.cwd\(\))\s*,\s*|fileURLToPath\(\s*new URL\(\s*)['"]([^'"]+)['"]`)
+var bundlerAlias = lazy.New(`['"]?([@~#$]?[\w@~/-]*)['"]?\s*:\s*(?:(?:path\.)?(?:resolve|join)\(\s*(?:(?:__dirname|import\.meta\.dirname|process\.cwd\(\))\s*,\s*)?|fileURLToPath\(\s*new URL\(\s*)['"]([^'"]+)['"]`)
 
 func bundlerAliases(l *lang.Look, home string) []alias {
 	var all []alias
 	for _, name := range l.Names(home) {
-		stem, _, _ := strings.Cut(name, ".")
-		if kind, ok := strings.CutPrefix(strings.TrimPrefix(name, stem), ".config."); !ok || !slices.Contains([]string{"js", "ts", "mjs", "cjs", "mts"}, kind) || !slices.Contains([]string{"vite", "webpack", "rollup", "vitest", "electron"}, stem) {
+		tool, kind, ok := strings.Cut(name, ".config.") // also of a part: electron.vite, vite.main
+		bundler := func(part string) bool { return slices.Contains([]string{"vite", "webpack", "rollup", "vitest"}, part) }
+		if !ok || !slices.Contains([]string{"js", "ts", "mjs", "cjs", "mts"}, kind) || !slices.ContainsFunc(strings.Split(tool, "."), bundler) {
 			continue
 		}
 		for _, m := range bundlerAlias.Get().FindAllSubmatch(l.TextOf(path.Join(home, name)), -1) {

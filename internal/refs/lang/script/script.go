@@ -41,8 +41,14 @@ var patterns = lang.Patterns{
 }
 
 func read(text []byte) lang.File {
-	f := patterns.Read(text)
-	var code []byte
+	f, code := readCode(text)
+	f.Uses = uses(text, code, f.Refs)
+	return f
+}
+
+// readCode reads code, and gives it with its comments gone and its texts hidden.
+func readCode(text []byte) (lang.File, []byte) {
+	f, code := patterns.ReadCode(text)
 	all := f.Refs
 	f.Refs = nil
 	f.Words, f.Open = lang.VocabularyOf(text), opens(text)
@@ -52,9 +58,6 @@ func read(text []byte) lang.File {
 			r.ValueSpan, r.Value = unpacked(before)
 		}
 		if len(before) > 0 && before[len(before)-1] == '(' {
-			if code == nil {
-				code, _ = patterns.Lexis.Scrub(text)
-			}
 			after := bytes.TrimLeft(code[min(len(code), int(r.Span.End)+1):], " \t\r\n")
 			r.Guarded = lang.InBlock(code, int(r.Span.Start), "try") || bytes.HasPrefix(after, []byte(").catch")) || bytes.Contains(after[:min(len(after), 60)], []byte("virtual:"))
 		}
@@ -63,14 +66,11 @@ func read(text []byte) lang.File {
 		}
 		clause := text
 		if bytes.IndexByte(r.ValueSpan.In(text), '/') >= 0 { // a comment stands in it
-			if code == nil {
-				code, _ = patterns.Lexis.Scrub(text)
-			}
 			clause = code
 		}
 		f.Refs = append(f.Refs, taken(clause, r)...)
 	}
-	return f
+	return f, code
 }
 
 // goesOn says whether more is done with what a call loads before it is taken apart: the
@@ -84,18 +84,25 @@ func goesOn(after []byte) bool {
 // unpacked gives the names that a call which loads a module is taken apart into, as in
 // const { a } = require('./b'), by what stands before its argument.
 func unpacked(before []byte) (lang.Span, string) {
-	for _, ends := range [][]string{{"("}, {"require", "await import", "import"}, {"="}} {
-		i := slices.IndexFunc(ends, func(end string) bool { return bytes.HasSuffix(before, []byte(end)) })
-		if i < 0 {
-			return lang.Span{}, ""
-		}
-		before = lang.TrimEnd(before[:len(before)-len(ends[i])])
-	}
+	before, ok := beforeCall(before)
 	open := bytes.LastIndexByte(before, '{')
-	if open < 0 || before[len(before)-1] != '}' || bytes.Count(before[open:], []byte("}")) > 1 || bytes.ContainsAny(before[open:], "=./\"'") {
+	if !ok || open < 0 || before[len(before)-1] != '}' || bytes.Count(before[open:], []byte("}")) > 1 || bytes.ContainsAny(before[open:], "=./\"'") {
 		return lang.Span{}, ""
 	}
 	return lang.At(open, len(before)), string(before[open:])
+}
+
+// beforeCall gives what stands before the sign that gives a name to what a call loads, by what
+// stands before its argument.
+func beforeCall(before []byte) ([]byte, bool) {
+	for _, ends := range [][]string{{"("}, {"require", "await import", "import"}, {"="}} {
+		i := slices.IndexFunc(ends, func(end string) bool { return bytes.HasSuffix(before, []byte(end)) })
+		if i < 0 {
+			return nil, false
+		}
+		before = lang.TrimEnd(before[:len(before)-len(ends[i])])
+	}
+	return before, true
 }
 
 // opens says whether a module may give names that do not stand in its text.
@@ -172,6 +179,32 @@ func readPage(text []byte) lang.File {
 // readComponent reads the scripts of a component.
 func readComponent(text []byte) lang.File { return readScripts(bytes.Clone(text), 0) }
 
+// partsIn gives the components that markup names and the script beside it does not say at all.
+func partsIn(text, code []byte) (all []lang.Quoted) {
+	words := lang.VocabularyOf(code)
+	for at := 0; ; {
+		i := bytes.IndexByte(text[at:], '<')
+		if i < 0 {
+			return all
+		}
+		start := at + i + 1
+		at = start
+		end := start
+		for end < len(text) && lang.WordByte(text[end]) {
+			end++
+		}
+		if end-start < 3 || text[start] < 'A' || text[start] > 'Z' || code[start] == text[start] || end < len(text) && text[end] == '.' {
+			continue
+		}
+		if name := string(text[start:end]); !words.Has(name) && !builtIn()[name] {
+			all = append(all, lang.Quoted{Name: name, Span: lang.At(start, end)})
+		}
+	}
+}
+
+// builtIn are components that the frameworks give.
+var builtIn = lang.SetOf("Teleport KeepAlive Transition TransitionGroup Suspense Component RouterLink RouterView Fragment Slot DOCTYPE")
+
 // readScripts reads the code before a place, and the scripts behind it; what stands
 // around a script becomes blank, so that places stay.
 func readScripts(code []byte, from int) lang.File {
@@ -190,5 +223,7 @@ func readScripts(code []byte, from int) lang.File {
 		from += open + stop
 	}
 	lang.Blank(code[from:])
-	return read(code)
+	f, scrubbed := readCode(code)
+	f.Uses = lang.Uses{Unbound: append(uses(code, scrubbed, f.Refs).Unbound, partsIn(text, code)...)} // the markup uses names, too
+	return f
 }

@@ -1,0 +1,197 @@
+package rules
+
+import (
+	"path"
+	"slices"
+	"strings"
+
+	"dicaxon/internal/edit"
+	"dicaxon/internal/finding"
+	"dicaxon/internal/names"
+	"dicaxon/internal/refs"
+)
+
+var addresses = &Rule{
+	Name: "addresses", Kind: finding.Dangling, Level: finding.Warning,
+	Doc: "An address of the application's own is that of a page, where pages lie by their address. It is silent where none of nearly that address is there.",
+	Example: `- rule: addresses
+  files: "src/routes/**/*.svelte"
+  by: '\bhref="(/[^"]*)"'
+  pages: ["src/routes/**/+page.svelte", "src/routes/**/+server.ts"]`,
+	Options: []Option{
+		{"files", Paths, true, "the files that name addresses", true},
+		{"by", Finders, true, "finds an address: its first group", false},
+		{"pages", Paths, true, "what answers: the folders below what stands before \"**/\" are the address, and the name of a file too where its pattern leaves it open; a name in round brackets or behind an @ is no part of it, one in square brackets stands for any", true},
+		{"under", Text, false, "the address below which such pages answer", false},
+		{"without", Regexps, false, "parts of a file's name that are none of the address", false},
+		{"unless-in", Paths, false, "files that answer for addresses that stand in them", true},
+	},
+	Run: runAddresses,
+}
+
+// An address is the names of its parts; one that may be anything is "", and a last one that
+// stands for any number of parts is everyRest.
+type address []string
+
+const everyRest = "..."
+
+func runAddresses(c *Call) {
+	var pages []address
+	for _, f := range c.files("pages") {
+		pages = append(pages, c.addressOf(f))
+	}
+	causes := map[string]int{}
+	for _, f := range c.files("files") {
+		if len(pages) == 0 || c.lends(f.path) {
+			continue
+		}
+		for _, s := range c.spokenIn(f, c.Graph.Code(f.path), 0) {
+			got := parsed(s.name)
+			part, want := nearAddress(got, pages)
+			if part < 0 || c.answered(s.name) {
+				continue
+			}
+			fix, cause := c.partNamed(s, part, want), got[part]+"/"+want
+			if k := causes[cause]; k > 0 {
+				c.alsoNamed(&c.findings[k-1], s, fix)
+				continue
+			}
+			meant := slices.Clone(got)
+			meant[part] = want
+			line, column := refs.Place(c.textOf(f.path), s.at)
+			told := c.report(f.path, line, column, nil, "it leads to %s, where nothing answers; did it mean %s?", s.name, "/"+strings.Join(withAny(meant), "/"))
+			told.About, told.Fix = s.name, fix
+			causes[cause] = len(c.findings)
+		}
+	}
+}
+
+// addressOf gives the address at which a file answers.
+func (c *Call) addressOf(f file) address {
+	last, all := path.Base(f.path), parsed(c.text("under"))
+	for _, name := range strings.Split(split(f).below, "/") {
+		all = all.with(name)
+	}
+	if pattern := path.Base(f.pattern.Text); !strings.HasPrefix(pattern, "*") {
+		return all // its name says what it is, and no more
+	}
+	last = strings.TrimSuffix(last, path.Ext(last))
+	for _, re := range c.regexps["without"] {
+		last = re.Get().ReplaceAllString(last, "")
+	}
+	if last != "index" {
+		all = all.with(last)
+	}
+	return all
+}
+
+// with puts a name of a folder or file behind an address.
+func (a address) with(name string) address {
+	switch {
+	case name == "" || strings.HasPrefix(name, "(") || strings.HasPrefix(name, "@"):
+		return a
+	case strings.Contains(name, "[..."):
+		return append(a, everyRest)
+	case strings.Contains(name, "["):
+		return append(a, "")
+	}
+	return append(a, name)
+}
+
+// parsed takes an address apart; what is put in when the program runs may be anything.
+func parsed(text string) (all address) {
+	if i := strings.IndexAny(text, "?#"); i >= 0 {
+		text = text[:i]
+	}
+	for _, part := range strings.FieldsFunc(text, func(r rune) bool { return r == '/' }) {
+		if strings.ContainsAny(part, "${}:*") {
+			part = ""
+		}
+		all = append(all, part)
+	}
+	return all
+}
+
+// withAny writes the parts that may be anything as such.
+func withAny(a address) []string {
+	all := slices.Clone(a)
+	for i := range all {
+		if all[i] == "" {
+			all[i] = "…"
+		}
+	}
+	return all
+}
+
+// nearAddress gives the one part of an address that is a slip, with what it should be; -1
+// where something answers at it or below it, or no page is that near, or several are.
+func nearAddress(got address, pages []address) (part int, want string) {
+	part = -1
+	for _, page := range pages {
+		if got.leadsTo(page) {
+			return -1, ""
+		}
+	}
+	for _, page := range pages {
+		at, differ := -1, 0
+		for i := range got {
+			if len(got) != len(page) || got[i] != page[i] && got[i] != "" && page[i] != "" {
+				at, differ = i, differ+1
+			}
+		}
+		if differ != 1 || len(got) != len(page) || len(got[at]) < 4 || page[at] == everyRest || names.Near(got[at], page[at]) == names.Apart {
+			continue
+		}
+		if part >= 0 && (part != at || want != page[at]) {
+			return -1, ""
+		}
+		part, want = at, page[at]
+	}
+	return part, want
+}
+
+// leadsTo says whether a page answers at an address or somewhere below it, or whether nobody
+// can tell.
+func (a address) leadsTo(page address) bool {
+	if len(a) == 0 || strings.Contains(a[len(a)-1], ".") {
+		return true // the first page; a file
+	}
+	for i := range a {
+		switch {
+		case i >= len(page):
+			return false
+		case page[i] == everyRest:
+			return true
+		case a[i] != page[i] && a[i] != "" && page[i] != "":
+			return false
+		}
+	}
+	return true
+}
+
+// answered says whether a file that answers for others has an address.
+func (c *Call) answered(name string) bool {
+	return slices.ContainsFunc(c.files("unless-in"), func(f file) bool {
+		return strings.Contains(string(c.textOf(f.path)), name)
+	})
+}
+
+// partNamed writes one part of an address as it should be.
+func (c *Call) partNamed(s spoken, part int, want string) []edit.Edit {
+	from, to := whereOf(s.name, part)
+	return []edit.Edit{c.edit(s.file.path, refs.Span{Start: s.at.Start + int32(from), End: s.at.Start + int32(to)}, want)}
+}
+
+// whereOf gives where one part of an address begins and ends, as parsed takes it apart.
+func whereOf(text string, part int) (from, to int) {
+	for ; ; part-- {
+		for from < len(text) && text[from] == '/' {
+			from++
+		}
+		to = from + strings.IndexAny(text[from:]+"/", "/?#")
+		if part == 0 {
+			return from, to
+		}
+		from = to
+	}
+}

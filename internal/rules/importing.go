@@ -1,0 +1,164 @@
+package rules
+
+import (
+	"path"
+	"slices"
+	"strings"
+
+	"dicaxon/internal/edit"
+	"dicaxon/internal/names"
+	"dicaxon/internal/refs"
+)
+
+// importing gives the edit that imports a name of a module of the project where a file uses it, as
+// the file imports others; nil where nobody can tell how.
+func (c *Call) importing(at string, said *refs.File, name, module string) []edit.Edit {
+	if e := c.joined(at, said, name, module); e != nil {
+		return e
+	}
+	statement := ""
+	if path.Ext(at) == ".py" {
+		statement = c.pythonImport(at, name, module)
+	} else {
+		whole := names.BeforeDot(path.Base(module)) == name && alone.Match(c.textOf(module))
+		statement = c.scriptImport(at, said, name, c.from(at, said, module), whole)
+	}
+	return c.afterImports(at, said, statement)
+}
+
+// importingOthers gives the edit that imports a name of a package of others.
+func (c *Call) importingOthers(at string, said *refs.File, name, from string) []edit.Edit {
+	text := c.textOf(at)
+	for _, r := range slices.Backward(said.Of(refs.Import)) {
+		behind := strings.TrimLeft(string(text[r.ValueSpan.End:]), " \t")
+		if r.Name == from && r.Value != "" && r.Value != "*" && r.Value != "default" && r.ValueSpan.Len() > 0 && !strings.HasPrefix(behind, "as ") && !strings.HasPrefix(behind, ":") {
+			return []edit.Edit{c.edit(at, refs.Span{Start: r.ValueSpan.End, End: r.ValueSpan.End}, ", "+name)}
+		}
+	}
+	if path.Ext(at) == ".py" {
+		return c.afterImports(at, said, "from "+from+" import "+name)
+	}
+	return c.afterImports(at, said, c.scriptImport(at, said, name, from, false))
+}
+
+// joined gives the edit that takes one name more where a file takes others out of a module.
+func (c *Call) joined(at string, said *refs.File, name, module string) []edit.Edit {
+	text := c.textOf(at)
+	for _, r := range slices.Backward(said.Of(refs.Import)) {
+		if r.Value == "" || r.Value == "*" || r.Value == "default" || r.ValueSpan.Len() == 0 || !slices.Contains(c.targets(at, r), module) {
+			continue
+		}
+		if behind := strings.TrimLeft(string(text[r.ValueSpan.End:]), " \t"); strings.HasPrefix(behind, "as ") || strings.HasPrefix(behind, ":") {
+			continue
+		}
+		return []edit.Edit{c.edit(at, refs.Span{Start: r.ValueSpan.End, End: r.ValueSpan.End}, ", "+name)}
+	}
+	return nil
+}
+
+// pythonImport gives the line by which others import a name from a module, "" where nobody does in
+// a way that holds in this file.
+func (c *Call) pythonImport(at, name, module string) string {
+	for _, e := range c.Graph.To(module) {
+		if r := e.Ref; r.Kind == refs.Import && r.Name != "" && r.Value != "" && slices.Contains(e.To, module) && len(e.To) == 1 && (r.Relative == 0 || path.Dir(e.From) == path.Dir(at)) {
+			return "from " + strings.Repeat(".", r.Relative) + r.Name + " import " + name
+		}
+	}
+	stem := names.BeforeDot(path.Base(module))
+	for _, e := range c.Graph.To(module) { // they take the module out of its package
+		if r := e.Ref; r.Kind == refs.Import && r.Name != "" && r.Value == stem && r.Relative == 0 {
+			return "from " + r.Name + "." + stem + " import " + name
+		}
+	}
+	if dir := path.Dir(at); dir == path.Dir(module) && c.node(path.Join(dir, "__init__.py")) == nil {
+		return "from " + stem + " import " + name
+	}
+	return ""
+}
+
+// from gives a module as a file names those of the project.
+func (c *Call) from(at string, said *refs.File, module string) string {
+	up, dir := "./", path.Dir(at)
+	for dir != "." && !strings.HasPrefix(module, dir+"/") {
+		up, dir = "../"+strings.TrimPrefix(up, "./"), path.Dir(dir)
+	}
+	name := up + strings.TrimPrefix(module, strings.TrimPrefix(dir+"/", "./"))
+	ends := slices.ContainsFunc(said.Of(refs.Import), func(r refs.Ref) bool {
+		return strings.HasPrefix(r.Name, ".") && slices.Contains(compiledTo, path.Ext(r.Name))
+	})
+	switch {
+	case !ends:
+		return strings.TrimSuffix(name, path.Ext(name))
+	case strings.Contains(path.Ext(name), "ts"):
+		return strings.TrimSuffix(name, path.Ext(name)) + ".js"
+	}
+	return name
+}
+
+// scriptImport gives the statement that imports a name in the manner of a file.
+func (c *Call) scriptImport(at string, said *refs.File, name, module string, whole bool) string {
+	quote, required := "'", false
+	for _, r := range said.Of(refs.Import) {
+		if r.Quote == '"' || r.Quote == '\'' {
+			quote = string(r.Quote)
+		}
+		line := lineAround(c.textOf(at), r.Span.Start)
+		required = strings.Contains(line, "require(")
+	}
+	taken := name
+	if !whole {
+		taken = "{ " + name + " }"
+	}
+	if required {
+		return "const " + taken + " = require(" + quote + module + quote + ")"
+	}
+	return "import " + taken + " from " + quote + module + quote
+}
+
+// lineAround gives the line in which an offset lies.
+func lineAround(text []byte, at int32) string {
+	start := strings.LastIndexByte(string(text[:at]), '\n') + 1
+	line, _, _ := strings.Cut(string(text[start:]), "\n")
+	return strings.TrimRight(line, "\r")
+}
+
+// afterImports gives the edit that writes a statement below the last import of a file that stands in
+// a line of its own and at its start; nil where there is none.
+func (c *Call) afterImports(at string, said *refs.File, statement string) []edit.Edit {
+	if statement == "" {
+		return nil
+	}
+	text := c.textOf(at)
+	for _, r := range slices.Backward(said.Of(refs.Import)) {
+		line := lineAround(text, r.Span.Start)
+		begins := slices.ContainsFunc([]string{"import ", "from ", "const ", "var ", "let ", "use "}, func(word string) bool { return strings.HasPrefix(line, word) })
+		if !begins || strings.Count(line, "(") != strings.Count(line, ")") || strings.Count(line, "{") != strings.Count(line, "}") || strings.HasSuffix(line, `\`) {
+			continue
+		}
+		end := "\n"
+		if said.Returns {
+			end = "\r\n"
+		}
+		if path.Ext(at) != ".py" && strings.HasSuffix(line, ";") {
+			statement += ";"
+		}
+		stop := r.Span.Start + int32(strings.IndexByte(string(text[r.Span.Start:])+"\n", '\n'))
+		if stop > 0 && text[stop-1] == '\r' {
+			stop--
+		}
+		return []edit.Edit{c.edit(at, refs.Span{Start: stop, End: stop}, end+statement)}
+	}
+	return nil
+}
+
+// importingGo gives the edit that imports a package in the group of imports of a file of Go.
+func (c *Call) importingGo(at string, said *refs.File, module string) []edit.Edit {
+	text := c.textOf(at)
+	for _, r := range slices.Backward(said.Of(refs.Import)) {
+		if line := lineAround(text, r.Span.Start); module != "" && strings.HasPrefix(line, "\t") {
+			stop := r.Span.Start + int32(strings.IndexByte(string(text[r.Span.Start:])+"\n", '\n'))
+			return []edit.Edit{c.edit(at, refs.Span{Start: stop, End: stop}, "\n\t\""+module+"\"")}
+		}
+	}
+	return nil
+}

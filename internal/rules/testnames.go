@@ -1,0 +1,81 @@
+package rules
+
+import (
+	"bytes"
+	"path"
+	"slices"
+	"strings"
+
+	"dicaxon/internal/finding"
+	"dicaxon/internal/names"
+	"dicaxon/internal/refs"
+)
+
+var testNames = &Rule{
+	Name: "test-names", Kind: finding.Misnamed, Level: finding.Warning, Always: true,
+	Doc: "The name of a test is not a typing slip away from the one file that it tests.",
+	Example: `- rule: test-names
+  except: "tests/old/**"`,
+	Options: []Option{{"except", Paths, false, "tests that may be called anything", true}},
+	Run:     runTestNames,
+}
+
+func runTestNames(c *Call) { // tests of Go are of a package
+	var stems map[string][]string // of the files that are no tests, once one is in doubt
+	for _, f := range c.everything() {
+		of, test := names.Testee(path.Base(f.path))
+		if !test || len(of) < 4 || path.Ext(f.path) == ".go" || !refs.IsCode(f.path) || c.lends(f.path) || c.fits("except", f.path) || c.homeOf(f.path) != f.path {
+			continue
+		}
+		if stems == nil {
+			stems = c.stems()
+		}
+		if len(stems[strings.ToLower(of)]) > 0 {
+			continue
+		}
+		meant, sure := c.testedBy(f.path, of, stems)
+		if meant == "" {
+			continue
+		}
+		name := strings.Replace(path.Base(f.path), of, names.BeforeDot(path.Base(meant)), 1)
+		if home := path.Join(path.Dir(f.path), name); c.node(home) == nil {
+			told := c.report(f.path, 0, 0, &finding.Place{Path: meant}, "it tests %s, and is called after nothing that is here", meant)
+			if told.Home = c.Top.Path() + home; !sure {
+				told.Level = max(told.Level, finding.Note)
+			}
+		}
+	}
+}
+
+// stems lists the files of code that are no tests by their names without endings, in small letters.
+func (c *Call) stems() map[string][]string {
+	all := map[string][]string{}
+	for _, f := range c.everything() {
+		if refs.IsCode(f.path) && !isTest(f.path) {
+			stem := strings.ToLower(names.BeforeDot(path.Base(f.path)))
+			all[stem] = append(all[stem], f.path)
+		}
+	}
+	return all
+}
+
+// testedBy gives the one file whose name is a typing slip away from what a test is called after,
+// where the test lies beside it or says its name, or, which is sure, imports it; "" where there is
+// none.
+func (c *Call) testedBy(test, of string, stems map[string][]string) (meant string, sure bool) {
+	var all []string
+	for stem, files := range stems {
+		if names.Near(strings.ToLower(of), stem) == names.Typing && !strings.ContainsAny(of+stem, "0123456789") {
+			all = append(all, files...)
+		}
+	}
+	imports := func(at string) bool {
+		return slices.ContainsFunc(c.Graph.From(test), func(e refs.Edge) bool { return slices.Contains(e.To, at) })
+	}
+	meant = only(all, func(at string) bool {
+		stem := names.BeforeDot(path.Base(at))
+		said := stem != strings.ToLower(stem) && bytes.Contains(c.textOf(test), []byte(stem))
+		return kin(path.Ext(at), path.Ext(test)) && (said || path.Dir(at) == path.Dir(test) || imports(at))
+	})
+	return meant, meant != "" && imports(meant)
+}

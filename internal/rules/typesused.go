@@ -1,0 +1,197 @@
+package rules
+
+import (
+	"path"
+	"slices"
+	"strings"
+
+	"dicaxon/internal/edit"
+	"dicaxon/internal/finding"
+	"dicaxon/internal/names"
+	"dicaxon/internal/refs"
+	"dicaxon/internal/refs/lang"
+)
+
+// ofJava are types that Java gives to every file (java.lang); ofKotlin those that Kotlin gives
+// besides (kotlin, kotlin.collections and others).
+var (
+	ofJava = strings.Fields(`AbstractMethodError Appendable AssertionError AutoCloseable Boolean Byte Character CharSequence Class
+	ClassLoader Cloneable Comparable Deprecated Double Enum Error Exception Float FunctionalInterface IllegalArgumentException
+	IllegalStateException IndexOutOfBoundsException Integer InterruptedException Iterable Long Math Module NullPointerException Number
+	NumberFormatException Object Override Package Process ProcessBuilder Readable Record Runnable Runtime RuntimeException SafeVarargs Short
+	String StringBuffer StringBuilder SuppressWarnings System Thread ThreadLocal Throwable UnsupportedOperationException Void`)
+	ofKotlin = strings.Fields(`Annotation Any Array ArrayList Char Collection Comparator Function HashMap HashSet Int Iterator Lazy
+	LinkedHashMap LinkedHashSet List ListIterator Map Metadata MutableCollection MutableIterator MutableList MutableMap MutableSet
+	NoSuchElementException NotImplementedError Nothing Pair Random Range Regex Result Sequence Set Suppress Synchronized Throws Triple UInt ULong Unit
+	Volatile JvmField JvmInline JvmName JvmOverloads JvmStatic ByteArray IntArray LongArray DoubleArray FloatArray BooleanArray CharArray ShortArray`)
+)
+
+// tellTypes tells of types of the project that a file of the JVM, of PHP or of Dart uses, does not
+// import and does not see otherwise: one file alone declares them.
+func (g *givers) tellTypes(at string, said *refs.File) {
+	if slices.ContainsFunc([]string{".proto", ".thrift", ".avsc", ".xsd", ".g4", ".aidl"}, func(ending string) bool { return len(g.endings()[ending]) > 0 }) {
+		return // types are made of them
+	}
+	if slices.ContainsFunc(g.Graph.From(at), func(e refs.Edge) bool { return e.Broken() }) {
+		return // what leads nowhere may be what gives them
+	}
+	told := map[string]bool{}
+	for _, u := range said.Uses.Unbound {
+		if told[u.Name] {
+			continue
+		}
+		told[u.Name] = true
+		if g.tellOthersType(at, said, u) {
+			continue
+		}
+		to := sole(slices.DeleteFunc(slices.Clone(g.typesOf()[u.Name]), func(f string) bool { return !kin(path.Ext(f), path.Ext(at)) }))
+		if to == "" || to == at || slices.Contains(oftenNested, u.Name) || names.BeforeDot(path.Base(to)) != u.Name && path.Ext(to) != ".dart" || isTest(to) && !isTest(at) || g.sees(at, said, to, u.Name) {
+			continue
+		}
+		line, column := refs.Place(g.textOf(at), u.Span)
+		f := g.report(at, line, column, &finding.Place{Path: to}, "it uses %s and does not import it; %s gives that", u.Name, g.Top.Path()+to)
+		f.Fix = g.importingType(at, said, to, u.Name)
+	}
+}
+
+// typesOf lists the files that declare types, by their names.
+func (g *givers) typesOf() map[string][]string {
+	if g.types == nil {
+		g.types = map[string][]string{}
+		g.Graph.Look().Each(func(at string) {
+			if ending := path.Ext(at); !kin(ending, ".java") && ending != ".php" && ending != ".dart" || g.lends(at) {
+				return
+			}
+			for _, t := range g.refsOf(at).Of(refs.Type) {
+				g.types[t.Name] = append(g.types[t.Name], at)
+			}
+		})
+	}
+	return g.types
+}
+
+// sees says whether a file sees a type of another without a further import.
+func (g *givers) sees(at string, said *refs.File, to, name string) bool {
+	if path.Ext(at) == ".dart" {
+		return g.seesInDart(at, said, to)
+	}
+	separator := separatorIn(at)
+	here, there := said.Package(), g.refsOf(to).Package()
+	if there == nil || here != nil && here.Name == there.Name || isGiven(at, name) {
+		return true
+	}
+	if separator == `\` && here == nil && !strings.HasPrefix(to, "app/") && !strings.HasPrefix(to, "src/") {
+		return true
+	}
+	return namesType(said, separator, name)
+}
+
+// namesType says whether an import of a file names a type, or all of a package.
+func namesType(said *refs.File, separator, name string) bool {
+	return slices.ContainsFunc(said.Of(refs.Import), func(r refs.Ref) bool {
+		last := r.Name[strings.LastIndex(r.Name, separator)+1:]
+		return last == "*" || last == name
+	})
+}
+
+// isGiven says whether a language gives a type to every file.
+func isGiven(at, name string) bool {
+	ending := path.Ext(at)
+	return kin(ending, ".java") && slices.Contains(ofJava, name) || ending == ".kt" && slices.Contains(ofKotlin, name)
+}
+
+// tellOthersType tells of a type of others that a file of the JVM uses and does not import, where
+// other files all import it from one package, and the project has none of that name.
+func (g *givers) tellOthersType(at string, said *refs.File, u lang.Quoted) bool {
+	if !kin(path.Ext(at), ".java") || len(g.typesOf()[u.Name]) > 0 || isGiven(at, u.Name) || namesType(said, ".", u.Name) {
+		return false
+	}
+	from := sole(g.typesOfOthers()[u.Name])
+	if from == "" || isNested(from) || slices.Contains(oftenNested, u.Name) || strings.HasPrefix(from, "java.lang.") || strings.HasPrefix(from, "kotlin.") || g.ofOwnRoot(said, from) {
+		return false
+	}
+	line, column := refs.Place(g.textOf(at), u.Span)
+	f := g.report(at, line, column, nil, "it uses %s and does not import it; others have it as %s", u.Name, from)
+	f.Fix = g.afterImports(at, said, "import "+from)
+	return true
+}
+
+// oftenNested are names of types that lie in others, and that who extends those sees.
+var oftenNested = strings.Fields("Builder Companion Config Context Entry Factory Item Key Kind Level Listener Mode Node Options Result State Status Type Value")
+
+// isNested says whether the whole name of a type goes over another type.
+func isNested(name string) bool {
+	parts := strings.Split(name, ".")
+	return slices.ContainsFunc(parts[:len(parts)-1], func(part string) bool { return part != "" && part[0] >= 'A' && part[0] <= 'Z' })
+}
+
+// ofOwnRoot says whether a name begins as the package of a file does: a type of the same makers may
+// be inherited, or made.
+func (g *givers) ofOwnRoot(said *refs.File, name string) bool {
+	here := said.Package()
+	if here == nil {
+		return false
+	}
+	a, b := strings.Split(here.Name, "."), strings.Split(name, ".")
+	n := min(2, len(a))
+	return len(b) >= n && slices.Equal(a[:n], b[:n])
+}
+
+// typesOfOthers lists the whole names by which files of the JVM import what is not the project's.
+func (g *givers) typesOfOthers() map[string][]string {
+	if g.foreign == nil {
+		g.foreign = map[string][]string{}
+		g.Graph.Look().Each(func(at string) {
+			if !kin(path.Ext(at), ".java") || g.lends(at) {
+				return
+			}
+			for _, r := range g.refsOf(at).Of(refs.Import) {
+				last := r.Name[strings.LastIndexByte(r.Name, '.')+1:]
+				g.foreign[last] = append(g.foreign[last], r.Name)
+			}
+		})
+	}
+	return g.foreign
+}
+
+// seesInDart says whether a library imports another, over the exports of those that it imports.
+func (g *givers) seesInDart(at string, said *refs.File, to string) bool {
+	_, mine := g.Graph.Look().Nearest(at, "pubspec.yaml")
+	if _, its := g.Graph.Look().Nearest(to, "pubspec.yaml"); mine != its || mine == "" {
+		return true // another package, whose exports are not followed, or none
+	}
+	seen, next := map[string]bool{}, []string{at}
+	for first := true; len(next) > 0; first = false {
+		var further []string
+		for _, one := range next {
+			for _, e := range g.Graph.From(one) {
+				if e.Ref.Value == "part of" || e.Ref.Value == "part" { // they share what they see
+					return true
+				}
+				if !first && e.Ref.Value != "export" {
+					continue
+				}
+				for _, f := range e.To {
+					if !seen[f] {
+						seen[f] = true
+						further = append(further, f)
+					}
+				}
+			}
+		}
+		next = further
+	}
+	return seen[to] || said.Of(refs.Import) == nil
+}
+
+// importingType gives the edit that imports a type below the last import of a file.
+func (g *givers) importingType(at string, said *refs.File, to, name string) []edit.Edit {
+	there := g.refsOf(to).Package()
+	switch path.Ext(at) {
+	case ".kt", ".java":
+		return g.afterImports(at, said, "import "+there.Name+"."+name)
+	case ".php":
+		return g.afterImports(at, said, "use "+there.Name+`\`+name)
+	}
+	return nil
+}
