@@ -1,6 +1,7 @@
 package app_test
 
 import (
+	"maps"
 	"path"
 	"regexp"
 	"slices"
@@ -33,7 +34,7 @@ func TestForgottenImports(t *testing.T) {
 	t.Run("examples", func(t *testing.T) {
 		eachExample(t, func(t *testing.T, e *example, root string) {
 			known := e.right(t, root)
-			for _, at := range sortedKeys(e.files) {
+			for _, at := range slices.Sorted(maps.Keys(e.files)) {
 				line := ""
 				if find := ownImports[path.Ext(at)]; find != nil && !strings.Contains(at, "test") && !strings.Contains(at, "spec") {
 					line = find.FindString(e.files[at])
@@ -94,11 +95,3 @@ func (e *example) forget(t *testing.T, root, at, line string, known map[string]b
 
 // words finds the words of a line.
 var words = regexp.MustCompile(`\w{3,}`)
-
-func sortedKeys(files map[string]string) (all []string) {
-	for at := range files {
-		all = append(all, at)
-	}
-	slices.Sort(all)
-	return all
-}

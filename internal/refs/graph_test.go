@@ -7,14 +7,6 @@ import (
 	"testing"
 )
 
-// BenchmarkLongLine reads a file of one line, as bundlers write them.
-func BenchmarkLongLine(b *testing.B) {
-	text := []byte(strings.Repeat("a.import(b);c.export=d;", 50_000))
-	for b.Loop() {
-		Read("a.js", text)
-	}
-}
-
 // TestReadOnce holds that what a text says does not hang on where it lies, and
 // does hang on its ending.
 func TestReadOnce(t *testing.T) {

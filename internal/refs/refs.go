@@ -115,6 +115,9 @@ func Parses(name string) bool {
 // mostRefs is how many references of one file are followed: more are a program's work.
 const mostRefs = 50_000
 
+// mostUses is how many names of one file are kept, of each kind.
+const mostUses = 5_000
+
 // settingsOfCode is what people call a program's text that holds settings.
 var settingsOfCode = lazy.New(`^(?:config|configuration|settings|database|db|connection|secrets)\.\w+$`)
 
@@ -133,6 +136,7 @@ func Read(name string, text []byte) File {
 	if len(f.Refs) > mostRefs {
 		f.Refs, f.Open = f.Refs[:mostRefs:mostRefs], true
 	}
+	f.Uses.Cut(mostUses)
 	f.Open = f.Open || len(text) >= wholeText
 	if !l.Settings && l.Writes() != nil {
 		f.Quotes = quotesIn(text, f.Refs)

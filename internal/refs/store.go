@@ -126,8 +126,7 @@ func pack(f *File) []byte {
 		data = appendText(data, c.What)
 		number(c.Line)
 	}
-	quoted := func(name string, spans ...Span) {
-		data = appendText(data, name)
+	span := func(spans ...Span) {
 		for _, s := range spans {
 			number(int(s.Start))
 			number(int(s.End))
@@ -136,18 +135,18 @@ func pack(f *File) []byte {
 	for _, all := range [][]lang.Quoted{f.Quotes, f.Uses.Unbound} {
 		number(len(all))
 		for _, q := range all {
-			quoted(q.Name, q.Span)
+			data = appendText(data, q.Name)
+			span(q.Span)
 		}
 	}
 	number(len(f.Uses.Members))
 	for _, m := range f.Uses.Members {
-		quoted(m.Name, m.Span, m.Of)
+		data = appendText(data, m.Name)
+		span(m.Span, m.Of)
 	}
 	data = appendText(data, string(f.Uses.Gives))
 	number(len(f.Uses.Idle))
-	for _, s := range f.Uses.Idle {
-		quoted("", s)
-	}
+	span(f.Uses.Idle...)
 	number(len(f.Refs))
 	for i := range f.Refs {
 		r := &f.Refs[i]
@@ -192,7 +191,6 @@ func unpack(data []byte) (*File, error) {
 	}
 	f.Uses.Gives = u.bytes()
 	for n := u.number(); n > 0 && !u.failed; n-- {
-		u.text()
 		f.Uses.Idle = append(f.Uses.Idle, u.span())
 	}
 	n := u.number()

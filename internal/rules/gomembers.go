@@ -5,16 +5,13 @@ import (
 	"slices"
 	"strings"
 
-	"dicaxon/internal/edit"
-	"dicaxon/internal/finding"
 	"dicaxon/internal/lazy"
 	"dicaxon/internal/refs"
 )
 
-// tellGoUses tells of what a file of Go takes of packages of the project that do not give it, and
-// of packages of the project that it uses and does not import (the Go specification, "Qualified
-// identifiers"). What a program or another language writes is not known.
-func (c *Call) tellGoUses(at string, said *refs.File) {
+// tellGoMembers tells of what a file of Go takes of packages of the project that do not give it (the
+// Go specification, "Qualified identifiers"). What a program or another language writes is not known.
+func (c *Call) tellGoMembers(at string, said *refs.File) {
 	for _, m := range said.Uses.Members {
 		i := slices.IndexFunc(said.Refs, func(r refs.Ref) bool { return r.Kind == refs.Import && r.Span == m.Of })
 		if i < 0 {
@@ -24,41 +21,43 @@ func (c *Call) tellGoUses(at string, said *refs.File) {
 		if len(to) != 1 || !c.isFolder(to[0]) || c.givesInGo(to[0], m.Name, isTest(at)) {
 			continue
 		}
-		near := nearOne(m.Name, c.namesInGo(to[0]))
-		if near == "" && c.isWritten(to[0]) {
-			continue
-		}
-		line, column := refs.Place(c.textOf(at), m.Span)
-		f := c.report(at, line, column, &finding.Place{Path: to[0] + "/"}, "it takes %s of %s, which has no such name", m.Name, said.Refs[i].Name)
-		if near != "" {
-			f.Message += "; did it mean " + near + "?"
-			f.Fix = []edit.Edit{c.edit(at, m.Span, near)}
+		if near := nearOne(m.Name, c.namesInGo(to[0])); near != "" || !c.isWritten(to[0]) {
+			c.notGiven(at, m, to[0]+"/", said.Refs[i].Name, near)
 		}
 	}
+}
+
+// tellGoPackages tells of packages of the project that a file of Go uses and does not import. A
+// package may be called otherwise than its path ends.
+func (c *Call) tellGoPackages(at string, said *refs.File) {
 	told := map[string]bool{}
 	for _, u := range said.Uses.Unbound {
 		name, member, _ := strings.Cut(u.Name, ".")
 		if told[name] || c.givesInGo(path.Dir(at), name, true) || slices.ContainsFunc(said.Of(refs.Import), func(r refs.Ref) bool { return strings.Contains(r.Name, name) }) {
-			continue // a package may be called otherwise than its path ends
+			continue
 		}
-		from := sole(slices.DeleteFunc(c.Graph.Look().FoldersEnding(name), func(in string) bool { return in == path.Dir(at) || !c.givesInGo(in, member, false) }))
-		module := ""
-		if n := c.node("go.mod"); n != nil && path.Dir(at) != "." && c.givesInGo("", member, false) { // the package at the top is called as the module
-			if said := c.refsOf("go.mod").Package(); said != nil && path.Base(said.Name) == name {
-				module = said.Name
-			}
-		}
-		if from == "" && module == "" {
+		other, module, is := c.packageCalled(at, name, member)
+		if other == "" {
 			continue
 		}
 		told[name] = true
-		line, column := refs.Place(c.textOf(at), u.Span)
-		if module != "" {
-			c.report(at, line, column, &finding.Place{Path: "go.mod"}, "it uses %s and does not import it; %s is a package of that name", name, module).Fix = c.importingGo(at, said, module)
-			continue
-		}
-		c.report(at, line, column, &finding.Place{Path: from + "/"}, "it uses %s and does not import it; %s/ is a package of that name", name, c.Top.Path()+from).Fix = c.importingGo(at, said, c.goPath(from))
+		c.atName(at, u.Span, other, "it uses %s and does not import it; %s is a package of that name", name, is).Fix = c.importingGo(at, said, module)
 	}
+}
+
+// packageCalled gives the one package of the project that is called so and gives a member, by where it
+// lies, what others import, and what it is called to people; "" where there is none.
+func (c *Call) packageCalled(at, name, member string) (other, module, is string) {
+	if n := c.node("go.mod"); n != nil && path.Dir(at) != "." && c.givesInGo("", member, false) { // the one at the top is called as the module
+		if said := c.refsOf("go.mod").Package(); said != nil && path.Base(said.Name) == name {
+			return "go.mod", said.Name, said.Name
+		}
+	}
+	from := only(c.Graph.Look().FoldersEnding(name), func(in string) bool { return in != path.Dir(at) && c.givesInGo(in, member, false) })
+	if from == "" {
+		return "", "", ""
+	}
+	return from + "/", c.goPath(from), c.Top.Path() + from + "/"
 }
 
 // goPath gives the path by which a package in a folder is imported.

@@ -1,6 +1,7 @@
 package rules
 
 import (
+	"bytes"
 	"path"
 	"slices"
 	"strings"
@@ -8,12 +9,13 @@ import (
 	"dicaxon/internal/edit"
 	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
+	"dicaxon/internal/refs/lang"
 )
 
 // importing gives the edit that imports a name of a module of the project where a file uses it, as
 // the file imports others; nil where nobody can tell how.
 func (c *Call) importing(at string, said *refs.File, name, module string) []edit.Edit {
-	if e := c.joined(at, said, name, module); e != nil {
+	if e := c.joined(at, said, name, func(r refs.Ref) bool { return slices.Contains(c.targets(at, r), module) }); e != nil {
 		return e
 	}
 	statement := ""
@@ -28,12 +30,8 @@ func (c *Call) importing(at string, said *refs.File, name, module string) []edit
 
 // importingOthers gives the edit that imports a name of a package of others.
 func (c *Call) importingOthers(at string, said *refs.File, name, from string) []edit.Edit {
-	text := c.textOf(at)
-	for _, r := range slices.Backward(said.Of(refs.Import)) {
-		behind := strings.TrimLeft(string(text[r.ValueSpan.End:]), " \t")
-		if r.Name == from && r.Value != "" && r.Value != "*" && r.Value != "default" && r.ValueSpan.Len() > 0 && !strings.HasPrefix(behind, "as ") && !strings.HasPrefix(behind, ":") {
-			return []edit.Edit{c.edit(at, refs.Span{Start: r.ValueSpan.End, End: r.ValueSpan.End}, ", "+name)}
-		}
+	if e := c.joined(at, said, name, func(r refs.Ref) bool { return r.Name == from }); e != nil {
+		return e
 	}
 	if path.Ext(at) == ".py" {
 		return c.afterImports(at, said, "from "+from+" import "+name)
@@ -41,17 +39,18 @@ func (c *Call) importingOthers(at string, said *refs.File, name, from string) []
 	return c.afterImports(at, said, c.scriptImport(at, said, name, from, false))
 }
 
-// joined gives the edit that takes one name more where a file takes others out of a module.
-func (c *Call) joined(at string, said *refs.File, name, module string) []edit.Edit {
+// joined gives the edit that takes one name more where a file takes others out of a module, by the
+// last import of it.
+func (c *Call) joined(at string, said *refs.File, name string, ofModule func(r refs.Ref) bool) []edit.Edit {
 	text := c.textOf(at)
 	for _, r := range slices.Backward(said.Of(refs.Import)) {
-		if r.Value == "" || r.Value == "*" || r.Value == "default" || r.ValueSpan.Len() == 0 || !slices.Contains(c.targets(at, r), module) {
+		if r.Value == "" || r.Value == "*" || r.Value == "default" || r.ValueSpan.Len() == 0 || !ofModule(r) {
 			continue
 		}
-		if behind := strings.TrimLeft(string(text[r.ValueSpan.End:]), " \t"); strings.HasPrefix(behind, "as ") || strings.HasPrefix(behind, ":") {
-			continue
+		behind := bytes.TrimLeft(text[r.ValueSpan.End:], " \t")
+		if renamed := bytes.HasPrefix(behind, []byte("as ")) || bytes.HasPrefix(behind, []byte(":")); !renamed {
+			return []edit.Edit{c.edit(at, refs.Span{Start: r.ValueSpan.End, End: r.ValueSpan.End}, ", "+name)}
 		}
-		return []edit.Edit{c.edit(at, refs.Span{Start: r.ValueSpan.End, End: r.ValueSpan.End}, ", "+name)}
 	}
 	return nil
 }
@@ -78,16 +77,12 @@ func (c *Call) pythonImport(at, name, module string) string {
 
 // from gives a module as a file names those of the project.
 func (c *Call) from(at string, said *refs.File, module string) string {
-	up, dir := "./", path.Dir(at)
-	for dir != "." && !strings.HasPrefix(module, dir+"/") {
-		up, dir = "../"+strings.TrimPrefix(up, "./"), path.Dir(dir)
-	}
-	name := up + strings.TrimPrefix(module, strings.TrimPrefix(dir+"/", "./"))
+	name := relativeTo(at, module)
 	ends := slices.ContainsFunc(said.Of(refs.Import), func(r refs.Ref) bool {
 		return strings.HasPrefix(r.Name, ".") && slices.Contains(compiledTo, path.Ext(r.Name))
 	})
 	switch {
-	case !ends:
+	case !ends && !slices.Contains([]string{".vue", ".svelte"}, path.Ext(name)):
 		return strings.TrimSuffix(name, path.Ext(name))
 	case strings.Contains(path.Ext(name), "ts"):
 		return strings.TrimSuffix(name, path.Ext(name)) + ".js"
@@ -102,7 +97,7 @@ func (c *Call) scriptImport(at string, said *refs.File, name, module string, who
 		if r.Quote == '"' || r.Quote == '\'' {
 			quote = string(r.Quote)
 		}
-		line := lineAround(c.textOf(at), r.Span.Start)
+		line, _ := lineAround(c.textOf(at), r.Span.Start)
 		required = strings.Contains(line, "require(")
 	}
 	taken := name
@@ -115,11 +110,14 @@ func (c *Call) scriptImport(at string, said *refs.File, name, module string, who
 	return "import " + taken + " from " + quote + module + quote
 }
 
-// lineAround gives the line in which an offset lies.
-func lineAround(text []byte, at int32) string {
-	start := strings.LastIndexByte(string(text[:at]), '\n') + 1
-	line, _, _ := strings.Cut(string(text[start:]), "\n")
-	return strings.TrimRight(line, "\r")
+// lineAround gives the line in which an offset lies, and where it ends.
+func lineAround(text []byte, at int32) (line string, end int32) {
+	start := int32(bytes.LastIndexByte(text[:at], '\n') + 1)
+	end = at + int32(lang.LineLength(text[at:]))
+	if end > start && text[end-1] == '\r' {
+		end--
+	}
+	return string(text[start:end]), end
 }
 
 // afterImports gives the edit that writes a statement below the last import of a file that stands in
@@ -130,34 +128,33 @@ func (c *Call) afterImports(at string, said *refs.File, statement string) []edit
 	}
 	text := c.textOf(at)
 	for _, r := range slices.Backward(said.Of(refs.Import)) {
-		line := lineAround(text, r.Span.Start)
+		line, stop := lineAround(text, r.Span.Start)
 		begins := slices.ContainsFunc([]string{"import ", "from ", "const ", "var ", "let ", "use "}, func(word string) bool { return strings.HasPrefix(line, word) })
 		if !begins || strings.Count(line, "(") != strings.Count(line, ")") || strings.Count(line, "{") != strings.Count(line, "}") || strings.HasSuffix(line, `\`) {
 			continue
 		}
-		end := "\n"
-		if said.Returns {
-			end = "\r\n"
-		}
 		if path.Ext(at) != ".py" && strings.HasSuffix(line, ";") {
 			statement += ";"
 		}
-		stop := r.Span.Start + int32(strings.IndexByte(string(text[r.Span.Start:])+"\n", '\n'))
-		if stop > 0 && text[stop-1] == '\r' {
-			stop--
-		}
-		return []edit.Edit{c.edit(at, refs.Span{Start: stop, End: stop}, end+statement)}
+		return []edit.Edit{c.edit(at, refs.Span{Start: stop, End: stop}, newline(said)+statement)}
 	}
 	return nil
+}
+
+// newline gives what ends a line of a file.
+func newline(said *refs.File) string {
+	if said.Returns {
+		return "\r\n"
+	}
+	return "\n"
 }
 
 // importingGo gives the edit that imports a package in the group of imports of a file of Go.
 func (c *Call) importingGo(at string, said *refs.File, module string) []edit.Edit {
 	text := c.textOf(at)
 	for _, r := range slices.Backward(said.Of(refs.Import)) {
-		if line := lineAround(text, r.Span.Start); module != "" && strings.HasPrefix(line, "\t") {
-			stop := r.Span.Start + int32(strings.IndexByte(string(text[r.Span.Start:])+"\n", '\n'))
-			return []edit.Edit{c.edit(at, refs.Span{Start: stop, End: stop}, "\n\t\""+module+"\"")}
+		if line, stop := lineAround(text, r.Span.Start); module != "" && strings.HasPrefix(line, "\t") {
+			return []edit.Edit{c.edit(at, refs.Span{Start: stop, End: stop}, newline(said)+"\t\""+module+"\"")}
 		}
 	}
 	return nil

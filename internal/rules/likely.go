@@ -102,30 +102,26 @@ func (c *Call) asWritten(e *refs.Edge, at string) string {
 	if !plain {
 		return at
 	}
-	up := ""
-	for dir := path.Dir(e.From); ; dir = path.Dir(dir) {
-		if dir == "." {
-			at = up + at
-			break
-		}
-		if below, ok := strings.CutPrefix(at, dir+"/"); ok {
-			at = up + below
-			break
-		}
-		up += "../"
+	at = relativeTo(e.From, at)
+	if e.Ref.Kind != refs.Import {
+		return strings.TrimPrefix(at, "./")
 	}
-	if e.Ref.Kind == refs.Import {
-		if !strings.HasPrefix(at, ".") {
-			at = "./" + at
-		}
-		switch written := c.ending(e.Ref.Name); {
-		case written == "":
-			at = strings.TrimSuffix(at, c.ending(at))
-		case slices.Contains(compiledTo, written) && strings.Contains(path.Ext(at), "ts"):
-			at = strings.TrimSuffix(at, path.Ext(at)) + written // of what it is compiled to
-		}
+	switch written := c.ending(e.Ref.Name); {
+	case written == "":
+		at = strings.TrimSuffix(at, c.ending(at))
+	case slices.Contains(compiledTo, written) && strings.Contains(path.Ext(at), "ts"):
+		at = strings.TrimSuffix(at, path.Ext(at)) + written // of what it is compiled to
 	}
 	return at
+}
+
+// relativeTo gives the path to a file as it is seen from another: with dots at its beginning.
+func relativeTo(from, to string) string {
+	up, dir := "./", path.Dir(from)
+	for dir != "." && !strings.HasPrefix(to, dir+"/") {
+		up, dir = "../"+strings.TrimPrefix(up, "./"), path.Dir(dir)
+	}
+	return up + strings.TrimPrefix(to, strings.TrimPrefix(dir+"/", "./"))
 }
 
 // nearPath puts right the first name on the way to a path that is not there, if

@@ -56,7 +56,7 @@ func (c *Call) tellMappings(files []file, all []mapping) []mapping {
 		others := slices.ContainsFunc(all, func(o mapping) bool {
 			return o.key.Span == m.key.Span && o.root != m.root || o.root == m.root && o.prefix == as
 		})
-		if as == "" || as == m.prefix || len(said[m.root]) < 2 || others || !sameOrNear(firstPart(as, `\`), firstPart(m.prefix, `\`)) {
+		if as == "" || as == m.prefix || len(said[m.root]) < 2 || others || names.Near(firstPart(as, `\`), firstPart(m.prefix, `\`)) == names.Apart {
 			return false
 		}
 		told := c.atRef(m.manifest, m.key, &finding.Place{Path: m.root + "/"}, "it gives %s to %s/, whose %d files all say %s", m.prefix, m.root, len(said[m.root]), as)
@@ -66,9 +66,4 @@ func (c *Call) tellMappings(files []file, all []mapping) []mapping {
 		}
 		return true
 	})
-}
-
-// sameOrNear says whether two names are one, or one is a slip of the other.
-func sameOrNear(a, b string) bool {
-	return a == b || names.Near(a, b) != names.Apart
 }

@@ -64,9 +64,8 @@ func runPackageLine(c *Call) {
 		of[path.Dir(f.path)]++
 		said := c.refsOf(f.path).Package()
 		if said == nil {
-			found := path.Ext(f.path) != ".php" || c.refsOf(f.path).Of(refs.Type) != nil                                    // an autoloader looks for types alone
-			starts := path.Dir(f.path) == root && !c.flag("loose") && bytes.Contains(c.textOf(f.path), []byte("fun main(")) // the nameless package fits it
-			if c.flag("needed") && found && !starts && len(strings.TrimSpace(string(c.textOf(f.path)))) > 0 {
+			found := path.Ext(f.path) != ".php" || c.refsOf(f.path).Of(refs.Type) != nil // an autoloader looks for types alone
+			if c.flag("needed") && found && !c.starts(f.path, root) && len(bytes.TrimSpace(c.textOf(f.path))) > 0 {
 				c.nameless(f, root)
 			}
 			continue
@@ -314,4 +313,10 @@ func hasEnding(c *Call, folder string, endings ...string) bool {
 func hasFile(c *Call, folder string, fits func(name string) bool) bool {
 	n := c.node(folder)
 	return n != nil && n.Folder != nil && slices.ContainsFunc(n.Folder.Nodes, func(n tree.Node) bool { return n.Folder == nil && fits(n.Name) })
+}
+
+// starts says whether a file begins a program at the top of its sources, which the nameless package
+// fits.
+func (c *Call) starts(at, root string) bool {
+	return path.Dir(at) == root && !c.flag("loose") && bytes.Contains(c.textOf(at), []byte("fun main("))
 }

@@ -65,7 +65,7 @@ func (c *Call) stems() map[string][]string {
 func (c *Call) testedBy(test, of string, stems map[string][]string) (meant string, sure bool) {
 	var all []string
 	for stem, files := range stems {
-		if names.Near(strings.ToLower(of), stem) == names.Typing && !strings.ContainsAny(of+stem, "0123456789") {
+		if as := strings.ToLower(of); names.Near(as, stem) == names.Typing && !sameWord(as, stem) && !strings.ContainsAny(of+stem, "0123456789") {
 			all = append(all, files...)
 		}
 	}
@@ -78,4 +78,14 @@ func (c *Call) testedBy(test, of string, stems map[string][]string) (meant strin
 		return kin(path.Ext(at), path.Ext(test)) && (said || path.Dir(at) == path.Dir(test) || imports(at))
 	})
 	return meant, meant != "" && imports(meant)
+}
+
+// sameWord says whether two names may be forms of one word, as decorate and decorator are: they part
+// at the last letter of one.
+func sameWord(a, b string) bool {
+	n := 0
+	for n < min(len(a), len(b)) && a[n] == b[n] {
+		n++
+	}
+	return n+1 >= min(len(a), len(b))
 }

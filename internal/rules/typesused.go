@@ -6,7 +6,6 @@ import (
 	"strings"
 
 	"dicaxon/internal/edit"
-	"dicaxon/internal/finding"
 	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
 	"dicaxon/internal/refs/lang"
@@ -15,42 +14,38 @@ import (
 // ofJava are types that Java gives to every file (java.lang); ofKotlin those that Kotlin gives
 // besides (kotlin, kotlin.collections and others).
 var (
-	ofJava = strings.Fields(`AbstractMethodError Appendable AssertionError AutoCloseable Boolean Byte Character CharSequence Class
+	ofJava = lang.SetOf(`AbstractMethodError Appendable AssertionError AutoCloseable Boolean Byte Character CharSequence Class
 	ClassLoader Cloneable Comparable Deprecated Double Enum Error Exception Float FunctionalInterface IllegalArgumentException
 	IllegalStateException IndexOutOfBoundsException Integer InterruptedException Iterable Long Math Module NullPointerException Number
 	NumberFormatException Object Override Package Process ProcessBuilder Readable Record Runnable Runtime RuntimeException SafeVarargs Short
 	String StringBuffer StringBuilder SuppressWarnings System Thread ThreadLocal Throwable UnsupportedOperationException Void`)
-	ofKotlin = strings.Fields(`Annotation Any Array ArrayList Char Collection Comparator Function HashMap HashSet Int Iterator Lazy
+	ofKotlin = lang.SetOf(`Annotation Any Array ArrayList Char Collection Comparator Function HashMap HashSet Int Iterator Lazy
 	LinkedHashMap LinkedHashSet List ListIterator Map Metadata MutableCollection MutableIterator MutableList MutableMap MutableSet
 	NoSuchElementException NotImplementedError Nothing Pair Random Range Regex Result Sequence Set Suppress Synchronized Throws Triple UInt ULong Unit
 	Volatile JvmField JvmInline JvmName JvmOverloads JvmStatic ByteArray IntArray LongArray DoubleArray FloatArray BooleanArray CharArray ShortArray`)
 )
 
+// typesAreMade says whether a program makes types of what the project holds, which nobody sees in it.
+func (c *Call) typesAreMade() bool {
+	return slices.ContainsFunc([]string{".proto", ".thrift", ".avsc", ".xsd", ".g4", ".aidl"}, func(ending string) bool { return len(c.endings()[ending]) > 0 })
+}
+
 // tellTypes tells of types of the project that a file of the JVM, of PHP or of Dart uses, does not
-// import and does not see otherwise: one file alone declares them.
+// import and does not see otherwise: one file alone declares them. What leads nowhere may be what
+// gives them.
 func (g *givers) tellTypes(at string, said *refs.File) {
-	if slices.ContainsFunc([]string{".proto", ".thrift", ".avsc", ".xsd", ".g4", ".aidl"}, func(ending string) bool { return len(g.endings()[ending]) > 0 }) {
-		return // types are made of them
+	if g.made || slices.ContainsFunc(g.Graph.From(at), func(e refs.Edge) bool { return e.Broken() }) {
+		return
 	}
-	if slices.ContainsFunc(g.Graph.From(at), func(e refs.Edge) bool { return e.Broken() }) {
-		return // what leads nowhere may be what gives them
-	}
-	told := map[string]bool{}
 	for _, u := range said.Uses.Unbound {
-		if told[u.Name] {
+		if oftenNested()[u.Name] || g.tellOthersType(at, said, u) {
 			continue
 		}
-		told[u.Name] = true
-		if g.tellOthersType(at, said, u) {
+		to := only(g.typesOf()[u.Name], func(f string) bool { return kin(path.Ext(f), path.Ext(at)) })
+		if to == "" || to == at || names.BeforeDot(path.Base(to)) != u.Name && path.Ext(to) != ".dart" || isTest(to) && !isTest(at) || g.sees(at, said, to, u.Name) {
 			continue
 		}
-		to := sole(slices.DeleteFunc(slices.Clone(g.typesOf()[u.Name]), func(f string) bool { return !kin(path.Ext(f), path.Ext(at)) }))
-		if to == "" || to == at || slices.Contains(oftenNested, u.Name) || names.BeforeDot(path.Base(to)) != u.Name && path.Ext(to) != ".dart" || isTest(to) && !isTest(at) || g.sees(at, said, to, u.Name) {
-			continue
-		}
-		line, column := refs.Place(g.textOf(at), u.Span)
-		f := g.report(at, line, column, &finding.Place{Path: to}, "it uses %s and does not import it; %s gives that", u.Name, g.Top.Path()+to)
-		f.Fix = g.importingType(at, said, to, u.Name)
+		g.atName(at, u.Span, to, "it uses %s and does not import it; %s gives that", u.Name, g.Top.Path()+to).Fix = g.importingType(at, said, to, u.Name)
 	}
 }
 
@@ -97,7 +92,7 @@ func namesType(said *refs.File, separator, name string) bool {
 // isGiven says whether a language gives a type to every file.
 func isGiven(at, name string) bool {
 	ending := path.Ext(at)
-	return kin(ending, ".java") && slices.Contains(ofJava, name) || ending == ".kt" && slices.Contains(ofKotlin, name)
+	return kin(ending, ".java") && ofJava()[name] || ending == ".kt" && ofKotlin()[name]
 }
 
 // tellOthersType tells of a type of others that a file of the JVM uses and does not import, where
@@ -107,17 +102,15 @@ func (g *givers) tellOthersType(at string, said *refs.File, u lang.Quoted) bool 
 		return false
 	}
 	from := sole(g.typesOfOthers()[u.Name])
-	if from == "" || isNested(from) || slices.Contains(oftenNested, u.Name) || strings.HasPrefix(from, "java.lang.") || strings.HasPrefix(from, "kotlin.") || g.ofOwnRoot(said, from) {
+	if from == "" || isNested(from) || strings.HasPrefix(from, "java.lang.") || strings.HasPrefix(from, "kotlin.") || g.ofOwnRoot(said, from) {
 		return false
 	}
-	line, column := refs.Place(g.textOf(at), u.Span)
-	f := g.report(at, line, column, nil, "it uses %s and does not import it; others have it as %s", u.Name, from)
-	f.Fix = g.afterImports(at, said, "import "+from)
+	g.atName(at, u.Span, "", "it uses %s and does not import it; others have it as %s", u.Name, from).Fix = g.afterImports(at, said, "import "+from)
 	return true
 }
 
 // oftenNested are names of types that lie in others, and that who extends those sees.
-var oftenNested = strings.Fields("Builder Companion Config Context Entry Factory Item Key Kind Level Listener Mode Node Options Result State Status Type Value")
+var oftenNested = lang.SetOf("Builder Companion Config Context Entry Factory Item Key Kind Level Listener Mode Node Options Result State Status Type Value")
 
 // isNested says whether the whole name of a type goes over another type.
 func isNested(name string) bool {

@@ -1,6 +1,7 @@
 package rules
 
 import (
+	"maps"
 	"path"
 	"slices"
 	"strings"
@@ -28,13 +29,16 @@ type shortened struct {
 }
 
 func runWholeNames(c *Call) {
-	parts, whole := map[string][]shortened{}, map[string]int{}
+	parts, whole, modules := map[string][]shortened{}, map[string]int{}, map[string]bool{}
 	c.Graph.Look().Each(func(at string) {
 		if ending := path.Ext(at); ending != ".js" && ending != ".mjs" || c.lends(at) || c.fits("except", at) {
 			return
 		}
 		_, manifest := c.Graph.Look().Nearest(at, "package.json")
-		if manifest == "" || !c.runsModules(manifest) {
+		if _, asked := modules[manifest]; !asked {
+			modules[manifest] = manifest != "" && c.runsModules(manifest)
+		}
+		if !modules[manifest] {
 			return
 		}
 		for _, e := range c.Graph.From(at) {
@@ -47,11 +51,12 @@ func runWholeNames(c *Call) {
 			}
 		}
 	})
-	for manifest, all := range parts {
+	for _, manifest := range slices.Sorted(maps.Keys(parts)) {
+		all := parts[manifest]
 		if whole[manifest] < 3 || whole[manifest] < 2*len(all) {
 			continue // something loads them that tries endings
 		}
-		told := map[string]int{}
+		told := map[string]bool{}
 		for _, p := range all {
 			c.tellPart(p, told)
 		}
@@ -59,20 +64,20 @@ func runWholeNames(c *Call) {
 }
 
 // tellPart tells of an import, once in a file, and puts it right where the file is known.
-func (c *Call) tellPart(p shortened, told map[string]int) {
+func (c *Call) tellPart(p shortened, told map[string]bool) {
 	to := p.to
 	if index := path.Join(to, "index.js"); c.isFolder(to) && c.node(index) != nil {
 		to = index
 	}
 	key := p.from + "\x00" + p.ref.Name
-	if told[key] > 0 || c.isFolder(to) {
+	if told[key] || c.isFolder(to) {
 		return
 	}
 	rest := strings.TrimPrefix(to, path.Join(path.Dir(p.from), p.ref.Name))
 	written := strings.TrimSuffix(p.ref.Name, "/") + rest
 	f := c.atRef(p.from, p.ref, &finding.Place{Path: to}, "it imports %s, which Node.js finds only by its whole name, %s", p.ref.Name, written)
 	f.Fix = []edit.Edit{c.edit(p.from, p.ref.Span, written)}
-	told[key] = len(c.findings)
+	told[key] = true
 }
 
 // loaders are what loads modules in another way than Node.js does, by their names in a manifest.

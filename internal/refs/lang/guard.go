@@ -6,28 +6,42 @@ import (
 	"slices"
 )
 
-// InBlock says whether an offset of scrubbed code lies in a block in braces that
-// one of the words begins, with a condition in parentheses or without.
-func InBlock(code []byte, offset int, words ...string) bool {
-	depth := 0
-	for i := offset - 1; i >= 0; i-- {
-		switch code[i] {
-		case '}':
-			depth++
+// Blocks are those in braces of scrubbed code, gone through once for offsets in order.
+type Blocks struct {
+	code  []byte
+	words []string
+	at    int
+	open  []bool // of each block that is open at at: whether a word begins it, or one around it
+}
+
+// BlocksOf gives the blocks of scrubbed code, of which those are told that one of the words begins.
+func BlocksOf(code []byte, words ...string) *Blocks { return &Blocks{code: code, words: words} }
+
+// Around says whether an offset lies in a block that one of the words begins, with a condition in
+// parentheses or without. An offset before the last one asked for begins anew.
+func (b *Blocks) Around(offset int) bool {
+	if offset < b.at {
+		b.at, b.open = 0, b.open[:0]
+	}
+	for ; b.at < offset; b.at++ {
+		switch b.code[b.at] {
 		case '{':
-			if depth--; depth >= 0 {
-				continue
-			}
-			depth = 0
-			before := beforeParentheses(bytes.TrimRight(code[:i], " \t\r\n"))
-			for _, word := range words {
-				if bytes.HasSuffix(before, []byte(word)) && (len(before) == len(word) || !WordByte(before[len(before)-len(word)-1])) {
-					return true
-				}
-			}
+			b.open = append(b.open, b.inside() || b.begins(b.at))
+		case '}':
+			b.open = b.open[:max(0, len(b.open)-1)]
 		}
 	}
-	return false
+	return b.inside()
+}
+
+func (b *Blocks) inside() bool { return len(b.open) > 0 && b.open[len(b.open)-1] }
+
+// begins says whether one of the words stands before the block whose brace stands at an offset.
+func (b *Blocks) begins(brace int) bool {
+	before := beforeParentheses(bytes.TrimRight(b.code[max(0, brace-reach):brace], " \t\r\n"))
+	return slices.ContainsFunc(b.words, func(word string) bool {
+		return bytes.HasSuffix(before, []byte(word)) && (len(before) == len(word) || !WordByte(before[len(before)-len(word)-1]))
+	})
 }
 
 // beforeParentheses gives what stands before a pair of parentheses at the end of

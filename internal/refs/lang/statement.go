@@ -71,17 +71,20 @@ func (s *Statement) matches(code []byte) [][]int {
 		return re.FindAllSubmatchIndex(code, -1)
 	}
 	var all [][]int
-	end, line, seen := 0, 0, 0
-	for _, word := range s.found(code) {
+	end, line, seen, tried := 0, 0, 0, -1
+	found := s.found(code)
+	stops := s.stops(code, found)
+	for i, word := range found {
 		if i := bytes.LastIndexByte(code[seen:word], '\n'); i >= 0 {
 			line = seen + i + 1
 		}
 		seen = word
 		for _, start := range s.starts(code, line, word) {
-			if start < end {
+			if start < end || start <= tried {
 				continue
 			}
-			if m := re.FindSubmatchIndex(code[start:]); m != nil {
+			tried = start
+			if m := re.FindSubmatchIndex(code[start:stops[i]]); m != nil {
 				for i := range m {
 					if m[i] >= 0 {
 						m[i] += start
@@ -90,6 +93,25 @@ func (s *Statement) matches(code []byte) [][]int {
 				all, end = append(all, m), m[1]
 				break
 			}
+		}
+	}
+	return all
+}
+
+// stops gives, for each place of a word, where a statement ends at the latest that begins there: where
+// the next one begins its line. Otherwise words that never become a statement would each be followed
+// to the end of the text.
+func (s *Statement) stops(code []byte, found []int) []int {
+	all, next := make([]int, len(found)), len(code)
+	for i, at := range slices.Backward(found) {
+		all[i] = next
+		end := at
+		for end < len(code) && partOfWord(code[end]) {
+			end++
+		}
+		before := bytes.TrimRight(code[max(0, at-near):at], " \t")
+		if s.begin == atStatement && bytes.HasSuffix(before, []byte("\n")) && slices.Contains(s.words, string(code[at:end])) {
+			next = at
 		}
 	}
 	return all

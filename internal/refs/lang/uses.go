@@ -286,6 +286,13 @@ func (f *finder) found() (uses Uses) {
 	return uses
 }
 
+// Cut leaves so many of each at the most.
+func (u *Uses) Cut(most int) {
+	u.Unbound = u.Unbound[:min(most, len(u.Unbound))]
+	u.Members = u.Members[:min(most, len(u.Members))]
+	u.Idle = u.Idle[:min(most, len(u.Idle))]
+}
+
 // Each gives every span, to be changed.
 func (u *Uses) Each(do func(s *Span)) {
 	for i := range u.Unbound {

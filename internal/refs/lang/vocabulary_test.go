@@ -37,8 +37,8 @@ func TestVocabulary(t *testing.T) {
 	}
 }
 
-// TestInBlock looks for the words that begin the blocks around a place.
-func TestInBlock(t *testing.T) {
+// TestBlocks looks for the words that begin the blocks around a place.
+func TestBlocks(t *testing.T) {
 	for code, want := range map[string]bool{
 		"try { HERE } catch {}":                       true,
 		"try{f();{ HERE }}":                           true,
@@ -51,8 +51,11 @@ func TestInBlock(t *testing.T) {
 		"HERE": false,
 	} {
 		at := strings.Index(code, "HERE")
-		if got := lang.InBlock([]byte(code), at, "try", "if"); got != want {
-			t.Errorf("%s: %v", code, got)
+		blocks := lang.BlocksOf([]byte(code), "try", "if")
+		for _, from := range []int{at, len(code), at} { // one behind it, and back
+			if got := blocks.Around(from); from == at && got != want {
+				t.Errorf("%s: %v", code, got)
+			}
 		}
 	}
 }

@@ -47,13 +47,13 @@ func read(source []byte) lang.File {
 		}
 		from += open + end + 2
 	}
-	f := patterns.Read(inside)
-	code, _ := patterns.Lexis.Scrub(inside)
+	f, code := patterns.ReadCode(inside)
+	conditions := lang.BlocksOf(code, "if", "else", "elseif", "try")
 	var all []lang.Ref
 	for _, r := range once(f.Refs) {
 		switch {
 		case r.Kind == lang.Path:
-			r.Guarded = lang.InBlock(code, int(r.Span.Start), "if", "else", "elseif", "try") || asked.Match(code[max(0, int(r.Span.Start)-80):r.Span.Start])
+			r.Guarded = conditions.Around(int(r.Span.Start)) || asked.Match(code[max(0, int(r.Span.Start)-80):r.Span.Start])
 		case r.Kind == lang.Import && inside[r.Span.Start-1] == '\\':
 			r.Value = "full"
 		case r.Kind == lang.Import:

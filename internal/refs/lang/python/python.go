@@ -19,9 +19,9 @@ var lexis = lang.Lexis{Line: []string{"#"}, Strings: []lang.Quote{
 }}
 
 var (
-	fromImport = lazy.New(`(?m)(?:^|;)[ \t]*from[ \t]+(\.*)[ \t]*([\p{L}_][\p{L}\p{N}_.]*)?[ \t]*import[ \t]*(\([^)]*\)|[^\n;]+)`)
-	plain      = lazy.New(`(?m)(?:^|;)[ \t]*import[ \t]+([\p{L}_][\p{L}\p{N}_., \t]*)`)
-	class      = lazy.New(`(?m)^class[ \t]+(\w+)`)
+	fromImport = lazy.New(`\A;?[ \t]*from[ \t]+(\.*)[ \t]*([\p{L}_][\p{L}\p{N}_.]*)?[ \t]*import[ \t]*(\([^)]*\)|[^\n;]+)`)
+	plain      = lazy.New(`\A;?[ \t]*import[ \t]+([\p{L}_][\p{L}\p{N}_., \t]*)`)
+	class      = lazy.New(`\Aclass[ \t]+(\w+)`)
 )
 
 func read(text []byte) lang.File {
@@ -94,7 +94,10 @@ func statementsOf(code []byte, word string, re *lazy.Regexp) [][]int {
 		} else if start > 0 && code[start-1] != '\n' {
 			continue
 		}
-		end := i + lang.LineLength(code[i:])
+		end := len(code)
+		if length := bytes.IndexAny(code[i:], "\n;"); length >= 0 {
+			end = i + length
+		}
 		if open := bytes.IndexByte(code[i:end], '('); open >= 0 {
 			if closed := bytes.IndexByte(code[i:], ')'); closed > 0 {
 				end = max(end, i+closed+1)
@@ -111,12 +114,18 @@ func statementsOf(code []byte, word string, re *lazy.Regexp) [][]int {
 	}
 }
 
+// mostBefore is how far above a statement, in bytes, what it stands below is looked for.
+const mostBefore = 20_000
+
 // guarded says whether a statement runs only under a condition, or where it may
-// fail: below a try, an if, or what goes with them.
+// fail: below a try, an if, or what goes with them. Nobody knows of what is very long.
 func guarded(code []byte, offset int) bool {
 	start := bytes.LastIndexByte(code[:offset], '\n') + 1
 	depth := indent(code[start:])
 	for start > 0 && depth > 0 {
+		if offset-start > mostBefore {
+			return true
+		}
 		end := start - 1
 		start = bytes.LastIndexByte(code[:end], '\n') + 1
 		line := code[start:end]

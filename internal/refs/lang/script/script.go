@@ -52,6 +52,7 @@ func readCode(text []byte) (lang.File, []byte) {
 	all := f.Refs
 	f.Refs = nil
 	f.Words, f.Open = lang.VocabularyOf(text), opens(text)
+	tries := lang.BlocksOf(code, "try")
 	for _, r := range all {
 		before := lang.TrimEnd(text[:max(0, r.Span.Start-1)])
 		if r.Value == "" && !goesOn(text[min(len(text), int(r.Span.End)+1):]) {
@@ -59,7 +60,7 @@ func readCode(text []byte) (lang.File, []byte) {
 		}
 		if len(before) > 0 && before[len(before)-1] == '(' {
 			after := bytes.TrimLeft(code[min(len(code), int(r.Span.End)+1):], " \t\r\n")
-			r.Guarded = lang.InBlock(code, int(r.Span.Start), "try") || bytes.HasPrefix(after, []byte(").catch")) || bytes.Contains(after[:min(len(after), 60)], []byte("virtual:"))
+			r.Guarded = tries.Around(int(r.Span.Start)) || bytes.HasPrefix(after, []byte(").catch")) || bytes.Contains(after[:min(len(after), 60)], []byte("virtual:"))
 		}
 		if bytes.HasSuffix(before, []byte("URL(")) && !strings.Contains(path.Base(r.Name), ".") {
 			r.Guarded = true // a folder, as settings have it
@@ -85,8 +86,11 @@ func goesOn(after []byte) bool {
 // const { a } = require('./b'), by what stands before its argument.
 func unpacked(before []byte) (lang.Span, string) {
 	before, ok := beforeCall(before)
+	if !ok || !bytes.HasSuffix(before, []byte("}")) {
+		return lang.Span{}, ""
+	}
 	open := bytes.LastIndexByte(before, '{')
-	if !ok || open < 0 || before[len(before)-1] != '}' || bytes.Count(before[open:], []byte("}")) > 1 || bytes.ContainsAny(before[open:], "=./\"'") {
+	if open < 0 || bytes.Count(before[open:], []byte("}")) > 1 || bytes.ContainsAny(before[open:], "=./\"'") {
 		return lang.Span{}, ""
 	}
 	return lang.At(open, len(before)), string(before[open:])

@@ -37,8 +37,8 @@ func readYAML(text []byte) lang.File {
 	// Templates of Helm and Jinja are no YAML before they are filled in.
 	file, err := parser.ParseBytes(text, 0)
 	if err != nil {
-		s.file.Broken, _, _ = strings.Cut(err.Error(), "\n")
-		if m := yamlLine.Get().FindStringSubmatch(err.Error()); m != nil {
+		s.file.Broken, _, _ = strings.Cut(withoutSource(err), "\n")
+		if m := yamlLine.Get().FindStringSubmatch(s.file.Broken); m != nil {
 			s.file.BrokenLine, _ = strconv.Atoi(m[1])
 		}
 		return s.file
@@ -49,6 +49,17 @@ func readYAML(text []byte) lang.File {
 		}
 	}
 	return s.file
+}
+
+// withoutSource gives what an error says without the lines around it, whose drawing takes as long as
+// the square of their length.
+func withoutSource(err error) string {
+	if e, ok := err.(interface {
+		FormatError(colored, source bool) string
+	}); ok {
+		return e.FormatError(false, false)
+	}
+	return err.Error()
 }
 
 // mostOpen is how many brackets may be open at once, and how many lists begin in a line:
