@@ -55,6 +55,7 @@ type causes struct {
 	made, moved map[string]bool   // what will be there, and what leaves its place
 	leave, open map[string]bool   // what a rule knows, and what git is to lose
 	unknown     map[string]bool   // what the layout does not know
+	copied      map[string]bool   // what is a copy of something
 	misled      map[string]bool   // see misled
 	back        map[string]bool   // what others look for elsewhere
 	linked      map[string]bool   // the file that names something wrongly, and what it means
@@ -62,10 +63,13 @@ type causes struct {
 }
 
 func causesIn(all []Finding) *causes {
-	c := &causes{made: map[string]bool{}, moved: map[string]bool{}, leave: map[string]bool{}, open: map[string]bool{}, unknown: map[string]bool{},
+	c := &causes{made: map[string]bool{}, moved: map[string]bool{}, leave: map[string]bool{}, open: map[string]bool{}, unknown: map[string]bool{}, copied: map[string]bool{},
 		back: map[string]bool{}, linked: map[string]bool{}, homes: map[string]string{}}
 	for i := range all {
 		f := &all[i]
+		if f.Kind == Leftover && f.Other != nil {
+			c.copied[f.Path], c.leave[f.Path] = true, true
+		}
 		if f.Kind == Extra { // once it is gone from there, nothing is wrong with it there
 			c.unknown[f.Path] = true
 		}
@@ -109,6 +113,8 @@ func (c *causes) end(f *Finding) bool {
 		return f.Kind == Extra && (c.leave[f.Path] || holdsOne(c.back, f.Path)) || f.Kind == Empty && holds(c.made, strings.TrimSuffix(f.Path, "/"))
 	case f.Home != "" && c.homes[f.Path] == f.Home:
 		return true // that is said already
+	case c.copied[f.Path] && (f.Kind == Unwired || f.Kind == Misdeclared || f.Kind == Misnamed || f.Kind == Unpaired):
+		return true // nobody wants it to be used
 	case f.Kind == Disagrees && f.Other != nil && (c.open[f.Other.Path] || c.linked[f.Other.Path+" "+f.About]):
 		return true // it is to go, or what is asked for there only has a wrong name
 	case f.Kind == Disagrees && f.Line == 0 && c.unknown[f.Path], f.Kind == Unwired && (c.misled[f.Path] || c.back[f.Path]):

@@ -23,7 +23,7 @@ var Kinds = []Meaning{
 	{Dangling, "It names something of the project's own that is not there: a file that an import or a link leads to, a name that a module does not give, a page, a model.", "What is renamed or moved leaves its old name behind in every file that used it; the program stops there, or a page is not found.", "Change the reference to what the finding names as meant, or make what it looks for."},
 	{Exposed, "Something private or generated is seen by version control, or a credential stands in settings.", "Whoever can read the repository, now or in its history, can use it.", "Name it in .gitignore and take it out of version control. A credential that was committed is known: make it void where it came from."},
 	{Tangled, "An import goes across a wall that the layout draws, or parts import each other in a circle.", "What is walled off can be changed, tested and understood by itself; one import across takes that away.", "Use what the other side offers for it, or move what both need to where both may reach it."},
-	{Leftover, "Text, names or folders of a starter are still there.", "A readme that speaks of nothing, or a page called as the framework's example, tells people that nobody looks after it.", "Replace it by your own, or remove it."},
+	{Leftover, "Text, names or folders of a starter are still there, or a copy that somebody made by hand.", "A readme that speaks of nothing, or a page called as the framework's example, tells people that nobody looks after it.", "Replace it by your own, or remove it."},
 	{Substandard, "A house rule on text is not kept: something it asks for is absent, or something it bans is there.", "The house has its reasons; the finding gives them in its own words.", "Add or remove what the finding names."},
 }
 

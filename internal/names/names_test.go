@@ -2,6 +2,7 @@ package names
 
 import (
 	"slices"
+	"strings"
 	"testing"
 )
 
@@ -129,5 +130,20 @@ func TestSame(t *testing.T) {
 	}
 	if n := SamePrefix("BerthPlansTest", "berth_plans"); n != 10 {
 		t.Errorf("the prefix is %d long", n)
+	}
+}
+
+// TestMistyped tells slips of the fingers from other words.
+func TestMistyped(t *testing.T) {
+	for pair, want := range map[string]bool{
+		"confetst.py conftest.py": true, "confest.py conftest.py": true, "paeg.tsx page.tsx": true, "__mani__.py __main__.py": true,
+		"databbase.py database.py": true, "migraitons migrations": true,
+		"modes.py models.py": false, "pages.tsx page.tsx": false, "apge.tsx page.tsx": false, "service.go services.go": false,
+		"page.ts page.tsx": false, "from.py form.html": false, "test1.py test2.py": false, "a_b.py ab_.py": false, "forms.py forms.py": false,
+	} {
+		got, meant, _ := strings.Cut(pair, " ")
+		if Mistyped(got, meant) != want {
+			t.Errorf("%s: %v", pair, !want)
+		}
 	}
 }

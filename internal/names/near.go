@@ -171,6 +171,37 @@ func Distance(a, b string) int {
 	return last[len(b)]
 }
 
+// longWord is how many letters a word has at least of which one left out or put in makes no other.
+const longWord = 7
+
+// Mistyped says whether nobody writes got but in place of want: two neighbouring letters changed
+// places, or, in a long name, one within it is left out or put in. The first letter and the last are
+// rarely the wrong ones, and other words differ in them.
+func Mistyped(got, want string) bool {
+	ending := path.Ext(want)
+	if path.Ext(got) != ending {
+		return false
+	}
+	got, want = strings.TrimSuffix(got, ending), strings.TrimSuffix(want, ending)
+	before, after, short := 0, 0, min(len(got), len(want))
+	for before < short && got[before] == want[before] {
+		before++
+	}
+	for after < short-before && got[len(got)-1-after] == want[len(want)-1-after] {
+		after++
+	}
+	apart, meant := got[before:len(got)-after], want[before:len(want)-after]
+	switch {
+	case before == 0:
+		return false
+	case len(apart) == 2 && len(meant) == 2:
+		return apart[0] == meant[1] && apart[1] == meant[0] && letter(apart[0]) && letter(apart[1])
+	}
+	return after > 0 && len(apart)+len(meant) == 1 && letter((apart + meant)[0]) && len(want) >= longWord
+}
+
+func letter(c byte) bool { return 'a' <= c|0x20 && c|0x20 <= 'z' }
+
 // Closest gives the one of several known words that somebody who wrote got
 // most likely meant, or "" where none is near.
 func Closest(got string, known []string) string {

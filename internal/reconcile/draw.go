@@ -197,28 +197,41 @@ func (r *reconciler) weak(f *tree.Folder, yield func(*tree.Folder, int)) {
 	}
 }
 
-// loose adds the folders below one that stand where anything may, though their names are a
-// slip away from what the layout describes there and what is absent.
+// loose adds what stands below one where anything may, though its name is a slip away from what the
+// layout describes there and what is absent.
 func (r *reconciler) loose(all []stray, f *tree.Folder) []stray {
 	here, _ := r.Folder(f)
 	for i := range f.Nodes {
 		n := &f.Nodes[i]
-		if n.Folder == nil || !r.Seen(f, i) {
+		if !r.Seen(f, i) {
 			continue
 		}
 		place := r.Place(f, i)
-		if place.State == placement.Free || place.State == placement.Placed && place.Entry.CatchAll() {
+		open := place.State == placement.Free || place.State == placement.Placed && place.Entry.CatchAll()
+		if open || n.Folder == nil && place.State == placement.Placed && place.Entry.OnlyEnding() {
 			s := stray{Stray: placement.Stray{Folder: f, Index: i}, drawn: true, loose: true}
-			// Where any group may stand, another word is a group of its own.
 			meant := r.slips(nil, &s)
-			if here.State == placement.Placed && !n.Folder.Empty() && len(meant) == 1 && (place.State == placement.Free || meant[0].slip <= names.Number) {
+			if here.State == placement.Placed && len(meant) == 1 && sureSlip(n, &meant[0], place.State == placement.Free) {
 				all = append(all, s)
 				continue
 			}
 		}
-		if place.State == placement.Placed || place.State == placement.Passage {
+		if n.Folder != nil && (place.State == placement.Placed || place.State == placement.Passage) {
 			all = r.loose(all, n.Folder)
 		}
 	}
 	return all
+}
+
+// sureSlip says whether nobody can have meant a name as it stands, where anything may: another word
+// is a group or a module of its own, and what is mistyped is no word.
+func sureSlip(n *tree.Node, meant *home, free bool) bool {
+	want := strings.TrimSuffix(lastName(meant.path), "/")
+	switch {
+	case n.Folder != nil && n.Folder.Empty():
+		return false
+	case n.Folder != nil && (free || meant.slip <= names.Number):
+		return true
+	}
+	return meant.slip == names.Typing && names.Mistyped(n.Name, want)
 }

@@ -26,7 +26,7 @@ func (r *reconciler) astray(s *stray, h *home, homes []string) finding.Finding {
 		f.Message = fmt.Sprintf("it does not belong here; %d places fit equally well", len(homes))
 	case h.kind == finding.Misnamed && h.slip < names.Apart:
 		f.Message = fmt.Sprintf("it should be called %s (%s)", lastName(h.path), h.slip)
-		if h.entry.Need == layout.May && h.slip == names.Typing {
+		if h.entry.Need == layout.May && h.slip == names.Typing && !names.Mistyped(s.Node().Name, strings.TrimSuffix(lastName(h.path), "/")) {
 			f.Level = finding.Note // it may well be meant as it stands
 		}
 	case h.kind == finding.Misnamed:

@@ -18,6 +18,7 @@ var called = &Rule{
 		{"files", Paths, true, "the names that people write", true},
 		{"as", Texts, true, "the name that is looked for; of several, the one that a file's is nearly", false},
 		{"beside", Paths, false, "only where one of these is in the same folder", true},
+		{"mistyped", Flag, false, "only a slip of the fingers: two letters changed places, or in a long name one is left out or put in", true},
 	},
 	Run: func(c *Call) {
 		for _, f := range c.files("files") {
@@ -27,7 +28,11 @@ var called = &Rule{
 			if as == "" || c.node(home) != nil || c.homeOf(f.path) != f.path || c.lends(f.path) || c.paths["beside"] != nil && !c.isBeside(folder, f.path) {
 				continue
 			}
-			c.report(f.path, 0, 0, nil, "nothing looks for that name; it should be called %s", as).Home = c.Top.Path() + home
+			slash := ""
+			if c.isFolder(f.path) {
+				slash = "/"
+			}
+			c.report(f.path+slash, 0, 0, nil, "nothing looks for that name; it should be called %s", as).Home = c.Top.Path() + home + slash
 		}
 	},
 }
@@ -36,6 +41,9 @@ var called = &Rule{
 // its own is nearly; "" where it has one of them, or none is that near.
 func (c *Call) nameMeant(own string) string {
 	all := c.texts("as")
+	if c.flag("mistyped") {
+		return only(all, func(name string) bool { return names.Mistyped(own, name) })
+	}
 	if len(all) == 1 {
 		return all[0]
 	}

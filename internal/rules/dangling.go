@@ -33,7 +33,7 @@ type broken struct {
 }
 
 func runDangling(c *Call) {
-	causes := c.brokenCauses()
+	causes := c.tellNearPackages(c.brokenCauses())
 	moved := movedBy(causes)
 	for _, b := range causes {
 		// What a file names that was moved is there once it is back.

@@ -1,7 +1,6 @@
 package rules
 
 import (
-	"bytes"
 	"path"
 	"slices"
 	"strings"
@@ -9,6 +8,7 @@ import (
 	"dicaxon/internal/finding"
 	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
+	"dicaxon/internal/refs/lang"
 )
 
 var testNames = &Rule{
@@ -24,6 +24,7 @@ func runTestNames(c *Call) { // tests of Go are of a package
 	var stems map[string][]string // of the files that are no tests, once one is in doubt
 	for _, f := range c.everything() {
 		of, test := names.Testee(path.Base(f.path))
+		of = names.BeforeDot(of)
 		if !test || len(of) < 4 || path.Ext(f.path) == ".go" || !refs.IsCode(f.path) || c.lends(f.path) || c.fits("except", f.path) || c.homeOf(f.path) != f.path {
 			continue
 		}
@@ -64,8 +65,12 @@ func (c *Call) stems() map[string][]string {
 // none.
 func (c *Call) testedBy(test, of string, stems map[string][]string) (meant string, sure bool) {
 	var all []string
+	swapped := map[string]bool{} // stems that are a slip in their first letters, which an import has to prove
 	for stem, files := range stems {
-		if as := strings.ToLower(of); names.Near(as, stem) == names.Typing && !sameWord(as, stem) && !strings.ContainsAny(of+stem, "0123456789") {
+		as := strings.ToLower(of)
+		typing := names.Near(as, stem) == names.Typing && !sameWord(as, stem)
+		swapped[stem] = !typing && len(as) == len(stem) && names.Distance(as, stem) == 1 && as[0] == stem[1] && as[1] == stem[0]
+		if (typing || swapped[stem]) && !strings.ContainsAny(of+stem, "0123456789") {
 			all = append(all, files...)
 		}
 	}
@@ -74,8 +79,11 @@ func (c *Call) testedBy(test, of string, stems map[string][]string) (meant strin
 	}
 	meant = only(all, func(at string) bool {
 		stem := names.BeforeDot(path.Base(at))
-		said := stem != strings.ToLower(stem) && bytes.Contains(c.textOf(test), []byte(stem))
-		return kin(path.Ext(at), path.Ext(test)) && (said || path.Dir(at) == path.Dir(test) || imports(at))
+		if path.Ext(at) == ".rb" {
+			stem = names.To(names.Pascal, stem)
+		}
+		said := stem != strings.ToLower(stem) && lang.HasWord(c.textOf(test), stem)
+		return kin(path.Ext(at), path.Ext(test)) && (imports(at) || !swapped[strings.ToLower(names.BeforeDot(path.Base(at)))] && (said || path.Dir(at) == path.Dir(test)))
 	})
 	return meant, meant != "" && imports(meant)
 }

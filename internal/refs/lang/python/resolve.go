@@ -155,7 +155,7 @@ func own(l *lang.Look, from, module string) lang.Answer {
 		return f != from && lang.EndsIn(strings.TrimSuffix(f, ".py"), module) && (deeper || strings.Count(f, "/") == 1)
 	})
 	answer.Own = elsewhere && !declared(l, first) && (deeper || lists(l))
-	if !answer.Own && len(first) > 2 && !requires(l)[squeezed(first)] {
+	if !answer.Own && len(first) > 2 && (!requires(l)[squeezed(first)] || ownNames(l)[squeezed(first)]) {
 		// A package of the project has nearly that name.
 		answer.Own, answer.Near = true, true
 		for _, root := range membersNear(l, first) {
@@ -164,6 +164,26 @@ func own(l *lang.Look, from, module string) lang.Answer {
 	}
 	return answer
 }
+
+// ownNames gives the names by which the project's manifests call itself: nothing else is installed
+// under them.
+func ownNames(l *lang.Look) map[string]bool {
+	return lang.Once(l, "python own names", func() map[string]bool {
+		all := map[string]bool{}
+		for _, stem := range []string{"pyproject", "setup"} {
+			for _, at := range l.Called(stem) {
+				for _, m := range ownName.Get().FindAllSubmatch(l.TextOf(at), -1) {
+					all[squeezed(string(m[1]))] = true
+				}
+			}
+		}
+		return all
+	})
+}
+
+// ownName finds the name of the project in its metadata, as pyproject.toml, setup.cfg and setup.py
+// have it.
+var ownName = lazy.New(`(?m)^\s*name\s*=\s*["']?([\w.-]+)`)
 
 // lists says whether the project lists what it requires.
 func lists(l *lang.Look) bool {

@@ -1,0 +1,68 @@
+package rules
+
+import (
+	"bytes"
+	"path"
+	"strings"
+
+	"dicaxon/internal/finding"
+	"dicaxon/internal/lazy"
+	"dicaxon/internal/refs"
+)
+
+var copies = &Rule{
+	Name: "copies", Kind: finding.Leftover, Level: finding.Warning, Always: true,
+	Doc: "A file is no copy that somebody made by hand of the one beside it, such as \"berths copy.py\", berths.py.bak or berths_old.py.",
+	Example: `- rule: copies
+  except: "archive/**"`,
+	Options: []Option{{"except", Paths, false, "files that may be copies", true}},
+	Run: func(c *Call) {
+		for _, f := range c.everything() {
+			of, sure := copied(path.Base(f.path))
+			at := path.Join(path.Dir(f.path), of)
+			if of == "" || c.node(at) == nil || c.isFolder(at) || c.lends(f.path) || c.fits("except", f.path) || !c.idle(f.path) {
+				continue
+			}
+			if sure || c.alikeInText(f.path, at) {
+				c.report(f.path, 0, 0, &finding.Place{Path: at}, "it looks like a copy of %s, which is beside it", of)
+			}
+		}
+	},
+}
+
+var (
+	// copyMarks are what desktops, editors and tools of version control put into the name of a copy.
+	copyMarks = lazy.New(`^(?:(.+?)(?: - Copy| copy| Copy)(?: \d+| \(\d+\))?(\.[\w.]+)?|Copy of (.+)|(.+) \(\d\)(\.\w+)|(.+)\.(?:bak|orig|rej|old|backup|save))$`)
+	// oldMarks are what people put there, and what other things may be called, too.
+	oldMarks = lazy.New(`^(.+)[._-](?:old|OLD|bak|backup|orig|copy|alt)(\.\w+)$`)
+)
+
+// copied gives the name of the file that another, by its name, is a copy of, and whether nothing else
+// is called so; "" where it is none.
+func copied(name string) (of string, sure bool) {
+	if m := copyMarks.Get().FindStringSubmatch(name); m != nil {
+		return strings.Join(m[1:], ""), true
+	}
+	return strings.Join(append(oldMarks.Get().FindStringSubmatch(name), "", "")[1:], ""), false
+}
+
+// alikeInText says whether at least half of the lines of a text stand in another, too.
+func (c *Call) alikeInText(at, other string) bool {
+	if !refs.IsCode(at) || path.Ext(at) == ".go" { // files of one package share what they are used for
+		return false
+	}
+	known := map[string]bool{}
+	for line := range bytes.Lines(c.textOf(other)) {
+		known[string(bytes.TrimSpace(line))] = true
+	}
+	all, same := 0, 0
+	for line := range bytes.Lines(c.textOf(at)) {
+		if line = bytes.TrimSpace(line); len(line) > 3 {
+			all++
+			if known[string(line)] {
+				same++
+			}
+		}
+	}
+	return all > 1 && 2*same >= all
+}
