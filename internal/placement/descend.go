@@ -2,6 +2,7 @@ package placement
 
 import (
 	"runtime"
+	"slices"
 
 	"golang.org/x/sync/errgroup"
 
@@ -207,29 +208,43 @@ func Count(f *tree.Folder) int {
 // notHere gives what the entry of the folder, or of one around it, says about a
 // name that people put there though it belongs elsewhere, or nil. An exact entry
 // overrules it; what lies deeper it holds for only where nothing but an ending
-// or nothing describes it.
+// or nothing describes it, and beyond what describes that for a part of a name alone,
+// such as the mark of a test.
 func (p *pairer) notHere(f *tree.Folder, place Place, name string) *layout.NotHere {
 	if place.Entry != nil && place.Entry.Spellings[0].Exact != "" {
 		return nil
 	}
 	weak := place.State == Unplaced || place.State == Placed && (place.Entry.CatchAll() || place.Entry.OnlyEnding())
+	beyond := false
 	for in := f; in != nil; in = in.Parent {
 		at := p.at(in).place
 		if at.State == Placed {
 			for i := range at.Entry.NotHere {
 				nh := &at.Entry.NotHere[i]
-				if nh.Like != nil && !p.leadsTo(f, nh) && (in == f || nh.Like.Fixed > len(nh.Like.Ending)) {
+				deep := in == f || nh.Like != nil && nh.Like.Fixed > len(nh.Like.Ending) && !(beyond && nh.Like.Exact != "")
+				if nh.Like != nil && deep && !p.leadsTo(f, nh) && !(beyond && isCalled(f, in, nh.Home)) {
 					if _, ok := nh.Like.Match(name, nil); ok {
 						return nh
 					}
 				}
 			}
 		}
-		if !weak || in == p.Top || place.State == Placed && in != f && at.State == Placed && at.Entry == place.Entry.Parent {
+		if !weak || in == p.Top {
 			return nil
 		}
+		beyond = beyond || place.State == Placed && in != f && at.State == Placed && at.Entry == place.Entry.Parent
 	}
 	return nil
+}
+
+// isCalled says whether a folder, or one around it up to another, is called as an entry.
+func isCalled(f, upTo *tree.Folder, e *layout.Entry) bool {
+	for ; f != nil && f != upTo; f = f.Parent {
+		if e != nil && slices.ContainsFunc(e.Spellings, func(p layout.Pattern) bool { return p.Exact == f.Name }) {
+			return true
+		}
+	}
+	return false
 }
 
 // leadsTo says whether a folder is already where a name goes to, here or in a folder that

@@ -4,6 +4,7 @@ import (
 	"slices"
 	"strings"
 
+	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
 	"dicaxon/internal/names"
 	"dicaxon/internal/placement"
@@ -216,6 +217,9 @@ func (r *reconciler) loose(all []stray, f *tree.Folder) []stray {
 				continue
 			}
 		}
+		if meant := r.deepSlip(f, n, place.Entry); place.State == placement.Placed && meant != nil {
+			all = append(all, stray{Stray: placement.Stray{Folder: f, Index: i}, drawn: true, role: meant})
+		}
 		if n.Folder != nil && (place.State == placement.Placed || place.State == placement.Passage) {
 			all = r.loose(all, n.Folder)
 		}
@@ -234,4 +238,25 @@ func sureSlip(n *tree.Node, meant *home, free bool) bool {
 		return true
 	}
 	return meant.slip == names.Typing && names.Mistyped(n.Name, want)
+}
+
+// deepSlip gives the home of a file that an entry for any depth describes by no more than its ending,
+// where its name is mistyped and another such entry has the very name that is absent beside it; nil
+// otherwise.
+func (r *reconciler) deepSlip(f *tree.Folder, n *tree.Node, e *layout.Entry) *home {
+	if n.Folder != nil || e == nil || !e.Deep || e.Parent == nil || !e.CatchAll() && !e.OnlyEnding() {
+		return nil
+	}
+	for _, c := range e.Parent.Entries {
+		if !c.Deep || c.Folder || c.MadeBy != "" || c.Need.Banned() {
+			continue
+		}
+		for i := range c.Spellings {
+			if name := c.Spellings[i].Exact; name != "" && names.Mistyped(n.Name, name) && f.Find(name) == nil {
+				_, env := r.Folder(r.placedAround(&stray{Stray: placement.Stray{Folder: f}}))
+				return &home{kind: finding.Misnamed, entry: c, env: env, slip: names.Typing, evidence: Near, path: pathIn(f, name, false)}
+			}
+		}
+	}
+	return nil
 }

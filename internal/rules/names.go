@@ -26,7 +26,7 @@ var lookedUp = &Rule{
 		{"inside", Regexps, false, "names are looked for in such parts of a text alone", false},
 		{"keys", Texts, false, "the keys of settings whose values are names", false},
 		{"to", Texts, false, "the paths that a name stands for, one of which is to be there: \"{}\" is the name, \"{/}\" has slashes for its dots, \"{_}\" is snake case with slashes for its colons, \"{_/}\" for its dots too, \"{:}\" has slashes for its colons, \"{^}\" is Pascal case with slashes for its dots, \"{.}\" is the name without its ending, \"{/_}\" has an underscore before its last part, \"**/\" any folder", false},
-		{"own", Texts, false, "the settings whose values, with dots between them, a name of the project's own begins with, as file#key or file~regular expression; they are taken off, and the names of others are left alone", false},
+		{"own", Texts, false, "the settings whose values, with dots or two colons between them, a name of the project's own begins with, as file#key or file~regular expression; they are taken off, and the names of others are left alone", false},
 		{"module", Flag, false, "true where a name is a module, perhaps with what it gives after a colon", false},
 		{"defined", Finders, false, "finds what defines a name: its first group", false},
 		{"defined-inside", Regexps, false, "definitions are looked for in such parts of a text alone", false},

@@ -115,7 +115,11 @@ func (c *Call) ownNames(all []spoken) []spoken {
 	prefix := strings.Join(parts, ".") + "."
 	var own []spoken
 	for _, s := range all {
-		if rest, ok := strings.CutPrefix(s.name, prefix); ok {
+		rest, ok := strings.CutPrefix(s.name, prefix)
+		if !ok {
+			rest, ok = strings.CutPrefix(s.name, strings.Join(parts, "::")+"::")
+		}
+		if ok {
 			s.at.Start = max(s.at.Start, s.at.End-int32(len(rest)))
 			s.name, s.written = rest, s.name
 			own = append(own, s)

@@ -223,6 +223,10 @@ func elsewhere(l *lang.Look, at, class string) bool {
 	return len(said) == 1 && !strings.EqualFold(said[0].Name, strings.TrimSuffix(class[:strings.LastIndexByte(class, '\\')+1], `\`))
 }
 
+// ofApplications begins the names of what an application holds itself, in Laravel and Symfony: no
+// package has it.
+const ofApplications = `App\`
+
 // resolve looks a class up in the autoload tables, the longest beginning first,
 // and a path from the file's folder.
 func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
@@ -231,7 +235,7 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 	}
 	answer := lang.Answer{Fails: true}
 	name := ref.Name
-	longest := -1
+	longest, prefix := -1, ""
 	for _, t := range tablesFor(l, from) {
 		rest, ok := strings.CutPrefix(name, t.prefix)
 		if !ok || t.prefix == "" || !strings.HasSuffix(t.prefix, `\`) {
@@ -250,7 +254,7 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 			return answer
 		}
 		if len(t.prefix) > longest && l.IsFolder(t.folder) {
-			longest = len(t.prefix)
+			longest, prefix = len(t.prefix), t.prefix
 			answer.Sought = []string{at + ".php"}
 		}
 	}
@@ -267,7 +271,7 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 	// Packages of the same vendor have names below the same beginning.
 	answer.Own = !required(l, from, name) && !made(l, name[strings.LastIndexByte(name, '\\')+1:])
 	answer.Only = ref.Value == "text"
-	answer.Near = !l.IsFolder(path.Dir(answer.Sought[0])) && !underAnother(l, from, name)
+	answer.Near = prefix != ofApplications && !l.IsFolder(path.Dir(answer.Sought[0])) && !underAnother(l, from, name)
 	return answer
 }
 
