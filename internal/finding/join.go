@@ -253,7 +253,7 @@ func ends(made, moved map[string]bool, f *Finding) bool {
 			return within(made, at) || holds(made, at) || strings.Contains(at, "*") && fitsOne(made, at)
 		})
 	case Disagrees, Misdeclared, Unpaired, Unwired:
-		return f.Other != nil && within(made, f.Other.Path) || f.Home == "" && moved[f.Path]
+		return f.Kind == Unwired && slices.ContainsFunc(f.Sought, func(at string) bool { return made[at] }) || f.Other != nil && within(made, f.Other.Path) || f.Home == "" && moved[f.Path]
 	case Tangled, Exposed:
 		return f.Home == "" && moved[f.Path] && f.Kind == Tangled
 	}

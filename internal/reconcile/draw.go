@@ -212,7 +212,8 @@ func (r *reconciler) loose(all []stray, f *tree.Folder) []stray {
 		if open || n.Folder == nil && place.State == placement.Placed && place.Entry.OnlyEnding() {
 			s := stray{Stray: placement.Stray{Folder: f, Index: i}, drawn: true, loose: true}
 			meant := r.slips(nil, &s)
-			if here.State == placement.Placed && len(meant) == 1 && sureSlip(n, &meant[0], place.State == placement.Free) {
+			slip := len(meant) == 1 && sureSlip(n, &meant[0], place.State == placement.Free)
+			if here.State == placement.Placed && (slip || place.State == placement.Free && n.Folder != nil && r.nearSibling(&s) != "") {
 				all = append(all, s)
 				continue
 			}

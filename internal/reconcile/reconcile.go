@@ -259,6 +259,9 @@ func (r *reconciler) carry(s *stray, h *home) {
 func (r *reconciler) unexplained(rest []stray) {
 	for i := range rest {
 		s := &rest[i]
+		if s.loose && s.Node().Folder != nil && r.MostFolders == 0 {
+			r.beside(s)
+		}
 		if e := r.CommonName(s.Node().Name, s.Folder, s.Node().Folder != nil); s.drawn || s.To == nil && e != nil && e.Anywhere() {
 			continue
 		}

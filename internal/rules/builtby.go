@@ -32,8 +32,12 @@ var builtBy = &Rule{
 		if len(in) == 0 || 2*len(lost) > len(all) { // something else builds them
 			return
 		}
+		ending := path.Ext(c.files("manifests")[0].path)
 		for _, f := range lost {
-			c.report(f.path, 0, 0, nil, "no project file lies above it, so nothing compiles it")
+			told := c.report(f.path, 0, 0, nil, "no project file lies above it, so nothing compiles it")
+			for dir := path.Dir(f.path); dir != "."; dir = path.Dir(dir) { // one that is missing there is what is told
+				told.Sought = append(told.Sought, c.Top.Path()+path.Join(dir, path.Base(dir)+ending))
+			}
 		}
 	},
 }
