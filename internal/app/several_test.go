@@ -5,6 +5,7 @@ import (
 	"maps"
 	"path/filepath"
 	"slices"
+	"strings"
 	"testing"
 
 	"dicaxon/internal/app"
@@ -68,5 +69,36 @@ func TestSeveralProjects(t *testing.T) {
 				t.Errorf("taken for %v\nwant      %v", got, at)
 			}
 		})
+	}
+}
+
+// TestSunkenManifests tells a manifest that was put into a folder of its own project from a project
+// that lies in such a folder.
+func TestSunkenManifests(t *testing.T) {
+	page, settings := "export default function Page() { return null }\n", "export default {}\n"
+	needs := `{ "name": "board", "dependencies": { "next": "15.1.0", "react": "19.0.0", "react-dom": "19.0.0" } }`
+	layout := "export default function Layout({ children }) { return children }\n"
+	for what, c := range map[string]struct {
+		files map[string]string
+		at    string
+	}{
+		"the manifest alone lies below": {map[string]string{"next.config.js": settings, "tsconfig.json": "{}", "middleware.js": settings, "app/package.json": needs, "app/page.tsx": page, "app/layout.tsx": layout}, "."},
+		"all of it lies below":          {map[string]string{"README.md": "# Board\n", "tsconfig.json": "{}", "next.config.js": settings, "middleware.js": settings, "app/package.json": needs, "app/next.config.js": settings, "app/src/app/page.tsx": page, "app/src/app/layout.tsx": layout}, "app"},
+		"another manifest lies above":   {map[string]string{"package.json": "{}", "next.config.js": settings, "tsconfig.json": "{}", "middleware.js": settings, "app/package.json": needs, "app/page.tsx": page, "app/layout.tsx": layout}, "app"},
+		"nothing of it lies above":      {map[string]string{"README.md": "# Board\n", "app/package.json": needs, "app/page.tsx": page, "app/layout.tsx": layout}, "app"},
+	} {
+		r, err := app.Check(t.Context(), treetest.Make(t, c.files), app.Options{})
+		if err != nil {
+			t.Fatal(err)
+		}
+		var at []string
+		for _, p := range r.Projects {
+			if p.Layout.Name == "nextjs/app" {
+				at = append(at, p.At)
+			}
+		}
+		if strings.Join(at, " ") != c.at {
+			t.Errorf("%s: %v", what, at)
+		}
 	}
 }

@@ -311,6 +311,10 @@ func (w *Workspace) signed(ctx context.Context) error {
 				return err
 			}
 			p.Evidence, p.Close = root.Best.Evidence, root.Close
+			if around := w.sunken(&root, p.Layout, found); around != nil {
+				p.At, p.Folder = path.Dir(root.At), around
+				w.Projects = slices.DeleteFunc(w.Projects, func(o *Project) bool { return o.Folder == around })
+			}
 		}
 		w.Projects = append(w.Projects, p)
 	}
