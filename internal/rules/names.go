@@ -202,7 +202,7 @@ func (c *Call) follow(s spoken, known *definitions) (sought []string, meant stri
 	if moved := c.sameName(sought[0], sought[0]); len(moved) == 1 && !c.flag("here-only") {
 		meant = moved[0]
 	}
-	if c.flag("near-only") {
+	if c.flag("near-only") || c.flag("here-only") {
 		return sought, meant, true
 	}
 	return sought, cmp.Or(meant, c.astray(sought[0]), c.folderElsewhere(sought[0]), c.inItsPlace(sought[0])), true
