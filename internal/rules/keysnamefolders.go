@@ -25,6 +25,7 @@ var keysNameFolders = &Rule{
 		{"mark", Text, false, "what a key has that is a setting and names no folder", false},
 		{"ending", Text, false, "the ending of files that a key may name, too", false},
 		{"both", Flag, false, "true where every folder needs a key, too", false},
+		{"called-as", Texts, false, "settings of a folder whose value is its name, where that is so of all folders but one", false},
 	},
 	Run: runKeysNameFolders,
 }
@@ -61,6 +62,9 @@ func runKeysNameFolders(c *Call) {
 			}
 			c.atRef(f.path, k, &finding.Place{Path: at + "/"}, message, at+"/")
 		}
+		for _, setting := range c.texts("called-as") {
+			c.tellOddSetting(f.path, said, top+".", "."+mark+setting, folder)
+		}
 		if n := c.node(folder); c.flag("both") && n != nil && n.Folder != nil {
 			for i := range n.Folder.Nodes {
 				at := path.Join(folder, n.Folder.Nodes[i].Name)
@@ -69,6 +73,33 @@ func runKeysNameFolders(c *Call) {
 				}
 			}
 		}
+	}
+}
+
+// leastAlike is how many folders are called as a setting of theirs at least, so that one that is not is
+// told.
+const leastAlike = 2
+
+// tellOddSetting tells of the only folder whose setting is not called as the folder, where those of all
+// others are.
+func (c *Call) tellOddSetting(at string, said *refs.File, top, setting, in string) {
+	var odd []refs.Ref
+	alike, folder := 0, ""
+	for _, k := range said.Of(refs.Key) {
+		of, ok := strings.CutSuffix(k.Name, setting)
+		below, under := strings.CutPrefix(of, top)
+		if !ok || !under || k.Value == "" || c.node(path.Join(in, strings.ReplaceAll(below, ".", "/"))) == nil {
+			continue
+		}
+		if name := of[strings.LastIndexByte(of, '.')+1:]; k.Value == name {
+			alike++
+		} else {
+			odd, folder = append(odd, k), name
+		}
+	}
+	if len(odd) == 1 && alike >= leastAlike {
+		f := c.report(at, odd[0].Line, odd[0].Column, nil, "it says %s for %s, and that of each other folder is called as the folder", odd[0].Value, folder)
+		f.Level = max(f.Level, finding.Warning)
 	}
 }
 
