@@ -1,0 +1,69 @@
+package rules
+
+import (
+	"path"
+	"slices"
+	"strings"
+
+	"dicaxon/internal/finding"
+)
+
+var testsFound = &Rule{
+	Name: "tests-found", Kind: finding.Misnamed, Level: finding.Warning,
+	Doc: "A file that holds tests, and that nothing uses, has a name by which their runner finds it.",
+	Example: `- rule: tests-found
+  files: "tests/**/*.py"
+  shows: '(?m)^def test_\w+\('
+  named: ["test_*.py", "*_test.py"]
+  unless-in: [pyproject.toml, pytest.ini]
+  unless: python_files`,
+	Options: []Option{
+		{"files", Paths, true, "the files that may hold tests", true},
+		{"shows", Regexps, true, "what a test has in its text", false},
+		{"named", Texts, true, "the names of files in which the runner looks, as patterns", false},
+		{"unless-in", Paths, false, "settings of the runner", true},
+		{"unless", Regexps, false, "what such settings say where the runner looks for other names", false},
+		{"near-only", Flag, false, "true where it is told only if two letters that changed places make such a name", false},
+	},
+	Run: func(c *Call) {
+		if slices.ContainsFunc(c.files("unless-in"), func(f file) bool { return anyFits(c.regexps["unless"], c.textOf(f.path)) }) {
+			return
+		}
+		files := c.files("files")
+		runs := slices.ContainsFunc(files, func(f file) bool { return c.collects(path.Base(f.path)) })
+		for _, f := range files {
+			base := path.Base(f.path)
+			if c.collects(base) || c.lends(f.path) || c.homeOf(f.path) != f.path || !anyFits(c.regexps["shows"], c.textOf(f.path)) || !c.idle(f.path) {
+				continue
+			}
+			meant := c.foundAs(base)
+			if meant == "" && (c.flag("near-only") || !runs) { // perhaps no runner is used here
+				continue
+			}
+			told := c.report(f.path, 0, 0, nil, "it holds tests that are never run: their runner looks in %s", strings.Join(c.texts("named"), ", "))
+			if home := path.Join(path.Dir(f.path), meant); meant != "" && c.node(home) == nil {
+				told.Home = c.Top.Path() + home
+			}
+		}
+	},
+}
+
+// collects says whether the runner looks in a file of that name.
+func (c *Call) collects(name string) bool {
+	return slices.ContainsFunc(c.texts("named"), func(pattern string) bool {
+		fits, _ := path.Match(pattern, name)
+		return fits
+	})
+}
+
+// foundAs gives the one name in which the runner looks that two letters which changed places make of
+// another, "" where there is none, or are several.
+func (c *Call) foundAs(name string) string {
+	var all []string
+	for i := 0; i+1 < len(name); i++ {
+		if swapped := name[:i] + name[i+1:i+2] + name[i:i+1] + name[i+2:]; swapped != name && c.collects(swapped) {
+			all = append(all, swapped)
+		}
+	}
+	return sole(all)
+}
