@@ -33,11 +33,14 @@ var testsFound = &Rule{
 		runs := slices.ContainsFunc(files, func(f file) bool { return c.collects(path.Base(f.path)) })
 		for _, f := range files {
 			base := path.Base(f.path)
-			if c.collects(base) || c.lends(f.path) || c.homeOf(f.path) != f.path || !anyFits(c.regexps["shows"], c.textOf(f.path)) || !c.idle(f.path) {
+			if c.collects(base) {
 				continue
 			}
 			meant := c.foundAs(base)
 			if meant == "" && (c.flag("near-only") || !runs) { // perhaps no runner is used here
+				continue
+			}
+			if c.lends(f.path) || c.homeOf(f.path) != f.path || !anyFits(c.regexps["shows"], c.textOf(f.path)) || !c.idle(f.path) {
 				continue
 			}
 			told := c.report(f.path, 0, 0, nil, "it holds tests that are never run: their runner looks in %s", strings.Join(c.texts("named"), ", "))
