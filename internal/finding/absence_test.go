@@ -2,6 +2,7 @@ package finding
 
 import (
 	"slices"
+	"strings"
 	"testing"
 )
 
@@ -138,5 +139,41 @@ func TestFolderDeclaresItsOwn(t *testing.T) {
 	below := Finding{Kind: Misdeclared, Level: Error, Path: "src/x/c.php", Line: 2, Rule: "package-line", Other: &Place{Path: "src/x/"}}
 	if got := Join([]Finding{folder, below}); len(got) != 2 {
 		t.Errorf("%+v", got)
+	}
+}
+
+// TestCopiesEndWhatIsSaidOfThem holds that of a copy nothing is said but that it is one, but for what
+// breaks, and that code which lost its project file says less than the file that is missing.
+func TestCopiesEndWhatIsSaidOfThem(t *testing.T) {
+	beside := &Place{Path: "areas/berths.py"}
+	for what, c := range map[string]struct {
+		all  []Finding
+		left []string
+	}{
+		"a copy that nothing wires": {[]Finding{
+			{Kind: Leftover, Rule: "copies", Path: "areas/berths copy.py", Other: beside},
+			{Kind: Unwired, Rule: "wired", Path: "areas/berths copy.py"},
+			{Kind: Misdeclared, Rule: "package-line", Path: "areas/berths copy.py", Line: 1},
+			{Kind: Disagrees, Rule: "once", Path: "areas/berths copy.py", Line: 3},
+			{Kind: Unwired, Rule: "wired", Path: "areas/tides.py"},
+		}, []string{"leftover areas/berths copy.py", "disagrees areas/berths copy.py", "unwired areas/tides.py"}},
+		"the text of a starter is no copy": {[]Finding{
+			{Kind: Leftover, Rule: "own", Path: "README.md"},
+			{Kind: Unpaired, Rule: "paired", Path: "README.md"},
+		}, []string{"leftover README.md", "unpaired README.md"}},
+		"code whose project file is missing": {[]Finding{
+			{Kind: Missing, Path: "src/Quay/Quay.csproj"},
+			{Kind: Unwired, Rule: "built-by", Path: "src/Quay/Tide.cs", Sought: []string{"src/Quay/Quay.csproj", "src/src.csproj"}},
+			{Kind: Unwired, Rule: "built-by", Path: "src/Astray.cs", Sought: []string{"src/src.csproj"}},
+		}, []string{"missing src/Quay/Quay.csproj", "unwired src/Astray.cs"}},
+	} {
+		left := Join(c.all)
+		var got []string
+		for _, f := range left {
+			got = append(got, string(f.Kind)+" "+f.Path)
+		}
+		if strings.Join(got, ", ") != strings.Join(c.left, ", ") {
+			t.Errorf("%s: %q", what, got)
+		}
 	}
 }

@@ -72,3 +72,53 @@ func BenchmarkLongLine(b *testing.B) {
 		})
 	}
 }
+
+// TestStatementsThatNeverEnd holds that a statement which never ends takes none of those behind it
+// along, and that one over several lines is read whole, whatever words stand in it.
+func TestStatementsThatNeverEnd(t *testing.T) {
+	for _, c := range []struct{ at, text, want string }{
+		{"a.js", "import a\nimport b from './b'\n", "./b"},
+		{"a.js", "import {\n  importer,\n  exporter,\n} from './a'\nimport b from './b'\n", "./a ./a ./b"},
+		{"a.js", "import a, { b,\n  c } from './a'; import d from './d'\n", "./a ./a ./a ./d"},
+		{"a.ts", "import type { A } from './a'\nimport type\nimport { B } from './b'\n", "./a ./b"},
+		{"a.js", "export {\n  a,\n  b,\n} from './a'\nexport * from './b'\n", "./a ./a ./b"},
+		{"a.py", "from a import b; from c import d\n", "a c"},
+		{"a.py", "from a import (b,\n  c)\nimport d; import e\n", "a a d e"},
+		{"a.py", "from a import (b,\nfrom c import d\n", "a c"}, // nobody can run that
+		{"a.py", "x = 1; import a\n", "a"},
+		{"a.py", "class A: pass; import a\n", "a"},
+		{"A.java", "import a.B;\nimport c.D;\nimport static e.F.g;\nclass A {}\n", "a.B c.D e.F.g"},
+	} {
+		var got []string
+		for _, r := range Read(c.at, []byte(c.text)).Refs {
+			if r.Kind == Import {
+				got = append(got, r.Name)
+			}
+		}
+		if strings.Join(got, " ") != c.want {
+			t.Errorf("%q: %q, not %q", c.text, got, c.want)
+		}
+	}
+}
+
+// TestGuards tells what runs only under a condition, one after the other and back.
+func TestGuards(t *testing.T) {
+	for _, c := range []struct{ at, text, want string }{
+		{"a.js", "try { require('./a') } catch {}\nrequire('./b')\ntry {\n  if (x) { require('./c') }\n} catch {}\n", "./a ./c"},
+		{"a.js", "function f() { require('./a') }\nif (x) { require('./b') }\n", ""},
+		{"a.js", "}}} try { require('./a') }\n", "./a"},
+		{"a.php", "<?php\nif (is_file(__DIR__ . '/a.php')) { require __DIR__ . '/a.php'; }\nrequire __DIR__ . '/b.php';\n", "/a.php /a.php"},
+		{"a.py", "try:\n  import a\nexcept ImportError:\n  import b\nimport c\n", "a b"},
+		{"a.py", "if x:\n" + strings.Repeat("  y = 1\n", 5000) + "  import a\nimport b\n", "a"},
+	} {
+		var got []string
+		for _, r := range Read(c.at, []byte(c.text)).Refs {
+			if r.Guarded {
+				got = append(got, r.Name)
+			}
+		}
+		if strings.Join(got, " ") != c.want {
+			t.Errorf("%.60q: %q, not %q", c.text, got, c.want)
+		}
+	}
+}

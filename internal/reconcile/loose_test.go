@@ -1,0 +1,54 @@
+package reconcile_test
+
+import (
+	"slices"
+	"strings"
+	"testing"
+)
+
+// open is a layout with places where anything may stand beside names that something looks for.
+const open = `tree:
+  code/:
+    role: R.
+    not-here:
+      - {what: Checks, goes-to: checks/, like: "*_check.rb"}
+      - {what: Programs, goes-to: tools/, like: main.rb}
+    tree:
+      settings.rb: {role: R.}
+      "**/layout.rb | route.rb": {role: R.}
+      "<part>/": {role: R., tree: {"**/layout.rb | route.rb": {role: R.}, "**/*.rb": {role: R.}}}
+      "**/*.rb": {role: R.}
+  checks/: {role: R., tree: {"*_check.rb": {role: R.}, helper.rb: {role: R.}, models/: {role: R., others: may, tree: {"*_check.rb": {role: R.}}}, "**/*.rb": {role: R.}}}
+  tools/: {role: R., others: may}
+  steps/: {role: R., others: may, tree: {upward/: {role: R., tree: {"*.sql": {role: R.}}}}}
+`
+
+// TestLoose tells of names that nobody can have meant where anything may stand, and of nothing else.
+func TestLoose(t *testing.T) {
+	for _, c := range []struct{ what, files, want string }{
+		{"all is well", "code/settings.rb code/a.rb code/quay/deep/layout.rb code/quay/deep/b.rb checks/a_check.rb checks/helper.rb steps/upward/1.sql", ""},
+		{"two letters that changed places", "code/setitngs.rb", "warning misnamed code/setitngs.rb -> code/settings.rb"},
+		{"a letter that is left out of a long name", "code/setings.rb", "warning misnamed code/setings.rb -> code/settings.rb"},
+		{"another word", "code/sittings.rb code/setting.rb code/layouts.rb", ""},
+		{"a name that stands is not meant", "code/settings.rb code/setitngs.rb", ""},
+		{"a name for any depth", "code/quay/deep/layuot.rb", "warning misnamed code/quay/deep/layuot.rb -> code/quay/deep/layout.rb"},
+		{"one for any depth that stands", "code/quay/deep/layuot.rb code/quay/deep/layout.rb", ""},
+		{"a folder where anything may stand", "steps/upwadr/1.sql", "warning misnamed steps/upwadr/ -> steps/upward/"},
+		{"beside the folder of nearly its name", "steps/upward/1.sql steps/upwadr/2.sql", "warning misplaced steps/upwadr/2.sql -> steps/upward/2.sql"},
+		{"beside it, with what that does not hold", "steps/upward/1.sql steps/upwadr/2.txt", ""},
+		{"a check among the code", "code/a_check.rb", "warning misplaced code/a_check.rb -> checks/a_check.rb"},
+		{"a check in a part of the code", "code/quay/deep/a_check.rb", "warning misplaced code/quay/deep/a_check.rb -> checks/a_check.rb"},
+		{"a check in the checks of a part", "code/quay/checks/a_check.rb", ""},
+		{"a whole name holds no further than its folder", "code/quay/deep/main.rb", ""},
+	} {
+		files := map[string]string{}
+		for _, f := range strings.Fields(c.files) {
+			files[f] = ""
+		}
+		got := run(t, open, files)
+		got = slices.DeleteFunc(got, func(line string) bool { return strings.Contains(line, " missing ") })
+		if strings.Join(got, ", ") != c.want {
+			t.Errorf("%s: %q, not %q", c.what, got, c.want)
+		}
+	}
+}
