@@ -195,12 +195,10 @@ func Mistyped(got, want string) bool {
 	case before == 0:
 		return false
 	case len(apart) == 2 && len(meant) == 2:
-		return apart[0] == meant[1] && apart[1] == meant[0] && letter(apart[0]) && letter(apart[1])
+		return apart[0] == meant[1] && apart[1] == meant[0] && isLetter(apart[0]) && isLetter(apart[1])
 	}
-	return after > 0 && len(apart)+len(meant) == 1 && letter((apart + meant)[0]) && len(want) >= longWord
+	return after > 0 && len(apart)+len(meant) == 1 && isLetter((apart + meant)[0]) && len(want) >= longWord
 }
-
-func letter(c byte) bool { return 'a' <= c|0x20 && c|0x20 <= 'z' }
 
 // Closest gives the one of several known words that somebody who wrote got
 // most likely meant, or "" where none is near.
