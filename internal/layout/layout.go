@@ -202,16 +202,6 @@ func (e *Entry) CatchAll() bool {
 	return e.Parent != nil
 }
 
-// Child gives the entry in a folder's that has the very name, nil where none has.
-func (e *Entry) Child(name string, folder bool) *Entry {
-	for _, c := range e.Entries {
-		if c.Folder == folder && !c.Deep && slices.ContainsFunc(c.Spellings, func(p Pattern) bool { return p.Exact == name }) {
-			return c
-		}
-	}
-	return nil
-}
-
 // OnlyEnding says whether nothing of the entry's name is given but an ending, as in
 // "*.html", or but the letter of a plural before it, as in "<berth>s.py".
 func (e *Entry) OnlyEnding() bool {

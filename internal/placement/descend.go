@@ -221,11 +221,11 @@ func (p *pairer) notHere(f *tree.Folder, place Place, name string) *layout.NotHe
 		if at.State == Placed {
 			for i := range at.Entry.NotHere {
 				nh := &at.Entry.NotHere[i]
-				deep := in == f || nh.Like != nil && nh.Like.Fixed > len(nh.Like.Ending) && !(beyond && nh.Like.Exact != "")
-				if nh.Like != nil && deep && !p.leadsTo(f, nh) && !(beyond && isCalled(f, in, nh.Home)) {
-					if _, ok := nh.Like.Match(name, nil); ok {
-						return nh
-					}
+				if nh.Like == nil || p.leadsTo(f, nh) || in != f && nh.Like.Fixed <= len(nh.Like.Ending) || beyond && (nh.Like.Exact != "" || isCalled(f, in, nh.Home)) {
+					continue
+				}
+				if _, ok := nh.Like.Match(name, nil); ok {
+					return nh
 				}
 			}
 		}

@@ -202,6 +202,7 @@ func (r *reconciler) weak(f *tree.Folder, yield func(*tree.Folder, int)) {
 // layout describes there and what is absent.
 func (r *reconciler) loose(all []stray, f *tree.Folder) []stray {
 	here, _ := r.Folder(f)
+	var known []string // the names of files that are described here, once one is asked for
 	for i := range f.Nodes {
 		n := &f.Nodes[i]
 		if !r.Seen(f, i) {
@@ -209,7 +210,14 @@ func (r *reconciler) loose(all []stray, f *tree.Folder) []stray {
 		}
 		place := r.Place(f, i)
 		open := place.State == placement.Free || place.State == placement.Placed && place.Entry.CatchAll()
-		if open || n.Folder == nil && place.State == placement.Placed && place.Entry.OnlyEnding() {
+		if n.Folder == nil && (open || place.State == placement.Placed && place.Entry.OnlyEnding()) {
+			if known == nil {
+				known = r.fileNames(f)
+			}
+			// Of very many files few are mistyped, and to weigh a slip takes long.
+			open = slices.ContainsFunc(known, func(name string) bool { return names.Mistyped(n.Name, name) })
+		}
+		if open {
 			s := stray{Stray: placement.Stray{Folder: f, Index: i}, drawn: true, loose: true}
 			meant := r.slips(nil, &s)
 			slip := len(meant) == 1 && sureSlip(n, &meant[0], place.State == placement.Free)
@@ -223,6 +231,28 @@ func (r *reconciler) loose(all []stray, f *tree.Folder) []stray {
 		}
 		if n.Folder != nil && (place.State == placement.Placed || place.State == placement.Passage) {
 			all = r.loose(all, n.Folder)
+		}
+	}
+	return all
+}
+
+// fileNames lists the names of files that a layout gives in a folder, or that a unit still waits for
+// there; never nil.
+func (r *reconciler) fileNames(f *tree.Folder) []string {
+	all := []string{}
+	here, env := r.Folder(f)
+	if here.State == placement.Placed {
+		for _, c := range here.Entry.Entries {
+			for i := range c.Spellings {
+				if name, complete := c.Spellings[i].Fill(env); complete && !c.Folder {
+					all = append(all, name)
+				}
+			}
+		}
+	}
+	for _, i := range r.gapsIn[f] {
+		if name, complete := r.Gaps[i].Name(); complete && !r.Gaps[i].Entry.Folder {
+			all = append(all, name)
 		}
 	}
 	return all
@@ -254,8 +284,7 @@ func (r *reconciler) deepSlip(f *tree.Folder, n *tree.Node, e *layout.Entry) *ho
 		}
 		for i := range c.Spellings {
 			if name := c.Spellings[i].Exact; name != "" && names.Mistyped(n.Name, name) && f.Find(name) == nil {
-				_, env := r.Folder(r.placedAround(&stray{Stray: placement.Stray{Folder: f}}))
-				return &home{kind: finding.Misnamed, entry: c, env: env, slip: names.Typing, evidence: Near, path: pathIn(f, name, false)}
+				return &home{kind: finding.Misnamed, entry: c, env: r.around(&stray{Stray: placement.Stray{Folder: f}}), slip: names.Typing, evidence: Near, path: pathIn(f, name, false)}
 			}
 		}
 	}

@@ -1,9 +1,16 @@
 package reconcile_test
 
 import (
+	"fmt"
 	"slices"
 	"strings"
 	"testing"
+
+	"dicaxon/internal/layout"
+	"dicaxon/internal/placement"
+	"dicaxon/internal/reconcile"
+	"dicaxon/internal/tree"
+	"dicaxon/internal/treetest"
 )
 
 // open is a layout with places where anything may stand beside names that something looks for.
@@ -50,5 +57,25 @@ func TestLoose(t *testing.T) {
 		if strings.Join(got, ", ") != c.want {
 			t.Errorf("%s: %q, not %q", c.what, got, c.want)
 		}
+	}
+}
+
+// BenchmarkEntriesAnywhere takes a folder of very many files that nothing but an ending describes: none
+// of them is weighed as a slip for what is described there.
+func BenchmarkEntriesAnywhere(b *testing.B) {
+	files := map[string]string{"code/settings.rb": ""}
+	for i := range 20_000 {
+		files[fmt.Sprintf("code/quay_%d.rb", i)] = ""
+	}
+	l, err := layout.Resolve(one(open), "t/t")
+	if err != nil {
+		b.Fatal(err)
+	}
+	r, err := tree.Read(treetest.Make(b, files), tree.Options{})
+	if err != nil {
+		b.Fatal(err)
+	}
+	for b.Loop() {
+		reconcile.Run(placement.Pair(placement.Input{Repository: r, Top: r.Top, Layout: l}))
 	}
 }

@@ -20,8 +20,11 @@ var builtBy = &Rule{
 		{"unless", Regexps, false, "what a project file says that compiles code of other folders, too", false},
 	},
 	Run: func(c *Call) {
-		in := map[string]bool{}
-		for _, m := range c.files("manifests") {
+		manifests, in := c.files("manifests"), map[string]bool{}
+		if len(manifests) == 0 {
+			return
+		}
+		for _, m := range manifests {
 			if anyFits(c.regexps["unless"], c.textOf(m.path)) {
 				return
 			}
@@ -29,10 +32,10 @@ var builtBy = &Rule{
 		}
 		all := slices.DeleteFunc(c.files("files"), func(f file) bool { return c.lends(f.path) })
 		lost := slices.DeleteFunc(slices.Clone(all), func(f file) bool { return isBelowAny(f.path, in) })
-		if len(in) == 0 || 2*len(lost) > len(all) { // something else builds them
+		if 2*len(lost) > len(all) { // something else builds them
 			return
 		}
-		ending := path.Ext(c.files("manifests")[0].path)
+		ending := path.Ext(manifests[0].path)
 		for _, f := range lost {
 			told := c.report(f.path, 0, 0, nil, "no project file lies above it, so nothing compiles it")
 			for dir := path.Dir(f.path); dir != "."; dir = path.Dir(dir) { // one that is missing there is what is told

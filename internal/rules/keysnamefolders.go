@@ -82,23 +82,24 @@ const leastAlike = 2
 
 // tellOddSetting tells of the only folder whose setting is not called as the folder, where those of all
 // others are.
-func (c *Call) tellOddSetting(at string, said *refs.File, top, setting, in string) {
+func (c *Call) tellOddSetting(file string, said *refs.File, top, setting, in string) {
 	var odd []refs.Ref
 	alike, folder := 0, ""
 	for _, k := range said.Of(refs.Key) {
 		of, ok := strings.CutSuffix(k.Name, setting)
 		below, under := strings.CutPrefix(of, top)
-		if !ok || !under || k.Value == "" || c.node(path.Join(in, strings.ReplaceAll(below, ".", "/"))) == nil {
+		at := path.Join(in, strings.ReplaceAll(below, ".", "/"))
+		if !ok || !under || k.Value == "" || c.node(at) == nil {
 			continue
 		}
-		if name := of[strings.LastIndexByte(of, '.')+1:]; k.Value == name {
+		if name := path.Base(at); k.Value == name {
 			alike++
 		} else {
 			odd, folder = append(odd, k), name
 		}
 	}
 	if len(odd) == 1 && alike >= leastAlike {
-		f := c.report(at, odd[0].Line, odd[0].Column, nil, "it says %s for %s, and that of each other folder is called as the folder", odd[0].Value, folder)
+		f := c.atRef(file, odd[0], nil, "it says %s for %s, and that of each other folder is called as the folder", odd[0].Value, folder)
 		f.Level = max(f.Level, finding.Warning)
 	}
 }

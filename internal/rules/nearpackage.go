@@ -1,7 +1,6 @@
 package rules
 
 import (
-	"fmt"
 	"maps"
 	"path"
 	"slices"
@@ -26,8 +25,8 @@ func (c *Call) tellNearPackages(causes []*broken) (left []*broken) {
 	}
 	for _, name := range slices.Sorted(maps.Keys(byName)) {
 		all := byName[name]
-		if folder := c.nearPackage(name, all); folder != "" {
-			c.tellNearPackage(folder, name, all)
+		if folder, files := c.nearPackage(name, all); folder != "" {
+			c.tellNearPackage(folder, name, files, all)
 		} else {
 			left = append(left, all...)
 		}
@@ -36,8 +35,8 @@ func (c *Call) tellNearPackages(causes []*broken) (left []*broken) {
 }
 
 // nearPackage gives the one folder of nearly a name in which all that was meant lies, where several
-// files call it so and none as it is called; "" where that is not so.
-func (c *Call) nearPackage(name string, all []*broken) (folder string) {
+// files call it so and none as it is called, and how many do; "" where that is not so.
+func (c *Call) nearPackage(name string, all []*broken) (folder string, files int) {
 	from := map[string]bool{}
 	for _, b := range all {
 		within := ""
@@ -47,7 +46,7 @@ func (c *Call) nearPackage(name string, all []*broken) (folder string) {
 			}
 		}
 		if within == "" || folder != "" && within != folder || path.Base(within) == name {
-			return ""
+			return "", 0
 		}
 		folder = within
 		for _, e := range b.edges {
@@ -55,9 +54,9 @@ func (c *Call) nearPackage(name string, all []*broken) (folder string) {
 		}
 	}
 	if len(from) < 2 || c.node(path.Join(path.Dir(folder), name)) != nil || c.saysPackage(path.Base(folder)) {
-		return ""
+		return "", 0
 	}
-	return folder
+	return folder, len(from)
 }
 
 // saysPackage says whether an import in Python begins with a name.
@@ -71,15 +70,11 @@ func (c *Call) saysPackage(name string) (says bool) {
 	return says
 }
 
-func (c *Call) tellNearPackage(folder, name string, all []*broken) {
-	first, from := all[0].edges[0], map[string]bool{}
-	f := c.report(folder+"/", 0, 0, &finding.Place{Path: first.From, Line: first.Ref.Line}, "")
+func (c *Call) tellNearPackage(folder, name string, files int, all []*broken) {
+	first := all[0].edges[0]
+	f := c.report(folder+"/", 0, 0, &finding.Place{Path: first.From, Line: first.Ref.Line}, "%d files import %s, which is not there", files, name)
 	f.Kind, f.Level, f.Home = finding.Misnamed, max(f.Level, finding.Warning), c.Top.Path()+path.Join(path.Dir(folder), name)+"/"
 	for _, b := range all {
-		for _, e := range b.edges {
-			from[e.From] = true
-		}
 		f.Sought = append(f.Sought, c.looked(b.edges[0].From, b.edges[0].Sought[0])...)
 	}
-	f.Message = fmt.Sprintf("%d files import %s, which is not there", len(from), name)
 }

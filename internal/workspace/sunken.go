@@ -20,7 +20,7 @@ func (w *Workspace) sunken(root *identify.Root, l *layout.Layout, found []identi
 	if parent == nil || slices.ContainsFunc(found, func(o identify.Root) bool { return o.Folder == parent && o.Best != nil }) {
 		return nil
 	}
-	own := l.Root.Child(root.Folder.Name, true)
+	own := l.Root.Scope.Exact(root.Folder.Name, true)
 	if own == nil || !own.Need.Wanted() || root.Folder.Find(root.Folder.Name) != nil {
 		return nil
 	}
@@ -40,7 +40,7 @@ func (w *Workspace) sunken(root *identify.Root, l *layout.Layout, found []identi
 func (w *Workspace) namesOf(l *layout.Layout, f *tree.Folder) (all []string) {
 	for i := range f.Nodes {
 		n := &f.Nodes[i]
-		if n.Folder == nil && !n.Ignored && !manifest.Is(n.Name) && l.Root.Child(n.Name, false) != nil && w.Commonplace.Root.Child(n.Name, false) == nil {
+		if n.Folder == nil && !n.Ignored && !manifest.Is(n.Name) && l.Root.Scope.Exact(n.Name, false) != nil && w.Commonplace.Root.Scope.Exact(n.Name, false) == nil {
 			all = append(all, n.Name)
 		}
 	}
