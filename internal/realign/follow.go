@@ -176,7 +176,8 @@ func (f *follower) file(at string) {
 func (f *follower) turn(e refs.Edge, newFrom string) (turn, bool) {
 	old := target(e)
 	want := f.plan.After(old)
-	if f.leads(newFrom, e.Ref, want, e.Within) {
+	ownSuper := path.Ext(e.From) == ".rs" && newFrom != e.From && strings.HasPrefix(e.Ref.Name, "super::") // see module
+	if ownSuper || f.leads(newFrom, e.Ref, want, e.Within) {
 		return turn{}, false
 	}
 	ref := e.Ref

@@ -94,6 +94,32 @@ namespace Ferry.Pages;
 
 public class Card { Berth berth; Tide tide; }
 `},
+	{"Rust: what a sibling names by way of the module above", "src/berth.rs src/harbour/berth.rs", `
+-- Cargo.toml --
+[package]
+name = "ferry"
+-- src/lib.rs --
+pub mod berth;
+pub mod harbour;
+pub mod tides;
+-- src/harbour.rs --
+pub mod crane;
+-- src/berth.rs --
+pub struct Card;
+-- src/tides.rs --
+use super::berth::Card;
+`, `
+-- src/lib.rs --
+pub mod harbour;
+pub mod tides;
+-- src/harbour.rs --
+pub mod crane;
+pub mod berth;
+-- src/harbour/berth.rs --
+pub struct Card;
+-- src/tides.rs --
+use crate::harbour::berth::Card;
+`},
 	{"Rust: a module goes below another", "src/berth.rs src/harbour/berth.rs", `
 -- Cargo.toml --
 [package]

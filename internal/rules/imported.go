@@ -1,6 +1,7 @@
 package rules
 
 import (
+	"bytes"
 	"path"
 	"slices"
 	"strings"
@@ -11,6 +12,7 @@ import (
 	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
 	"dicaxon/internal/refs/lang"
+	"dicaxon/internal/refs/lang/rust"
 )
 
 var imported = &Rule{
@@ -104,7 +106,7 @@ func (c *Call) importOf(at string, said *refs.File, span refs.Span) (refs.Ref, s
 }
 
 // takes finds what a module, or a class in it, gives a name to, however deep.
-var takes = lazy.New(`(?m)exports\.(\w+)\s*=|\b(?:(?:static|function\*?|class|const|let|var|def|async|get)\s+)+(\w+)|^\s*(\w+)\s*[(:,=]`)
+var takes = lazy.New(`(?m)exports\.(\w+)\s*=|\b(?:(?:static|function\*?|class|const|let|var|def|async|get|struct|enum|trait|fn|type|mod)\s+)+(\w+)|\bpub use [\w:]*::(\w+);|^\s*(\w+)\s*[(:,=]`)
 
 // tellMember tells of a name that is taken of what a module is known by, where the module does not
 // say it at all and gives one that is a slip away. What it inherits is not known.
@@ -112,6 +114,9 @@ func (c *Call) tellMember(at string, said *refs.File, m lang.Member) {
 	ref, to := c.importOf(at, said, m.Of)
 	if path.Ext(at) == ".py" && ref.Value != "" && names.BeforeDot(path.Base(to)) != ref.Value {
 		return // of a class
+	}
+	if path.Ext(at) == ".rs" && (to == "" || c.refsOf(to).Open || !rust.Gives(to, ref.Name, m.Span.Start >= ref.Span.End)) {
+		return // of a module that stands in the file
 	}
 	if to == "" || c.refsOf(to).Words.Has(m.Name) || len(m.Name) < 4 {
 		return
@@ -122,14 +127,15 @@ func (c *Call) tellMember(at string, said *refs.File, m lang.Member) {
 	}
 	var given []string
 	for _, g := range takes.Get().FindAllSubmatch(text, -1) {
-		given = append(given, string(g[1])+string(g[2])+string(g[3]))
+		given = append(given, string(bytes.Join(g[1:], nil)))
 	}
 	near := nearOne(m.Name, given)
 	sure := !c.refsOf(to).Open && ref.Value != "default" && path.Base(to) != "__init__.py" && !slices.Contains(ofAny, m.Name)
 	if near == "" && !sure || near != "" && names.Near(m.Name, near) == names.Case && strings.ToUpper(near) == near {
 		return
 	}
-	c.notGiven(at, m, to, cmpName(strings.Repeat(".", ref.Relative)+ref.Name, to), near)
+	module := strings.TrimSuffix(strings.Repeat(".", ref.Relative)+ref.Name, "::"+m.Name)
+	c.notGiven(at, m, to, cmpName(module, to), near)
 }
 
 // ofAny are names that every module has.

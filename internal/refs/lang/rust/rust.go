@@ -3,9 +3,12 @@
 package rust
 
 import (
+	"bytes"
 	"path"
+	"regexp"
 	"slices"
 	"strings"
+	"unicode"
 
 	"dicaxon/internal/refs/lang"
 )
@@ -29,22 +32,77 @@ func read(text []byte) lang.File {
 	kept := f.Refs[:0]
 	for _, r := range f.Refs {
 		if r.Kind == lang.Import && r.Value == "mod" {
-			// An attribute before it may name the file, or leave it out.
-			start := int(r.Span.Start)
-			for start > 0 && text[start-1] != '\n' {
-				start--
-			}
-			above := strings.TrimSpace(string(text[max(0, start-200):start]))
-			above = above[strings.LastIndexByte(above, '\n')+1:]
-			r.Guarded = strings.HasPrefix(strings.TrimSpace(above), "#[") && (strings.Contains(above, "path") || strings.Contains(above, "cfg"))
-			if text[start] == ' ' || text[start] == '\t' {
-				r.Guarded = true // in a module that stands in the file
+			start := bytes.LastIndexByte(text[:r.Span.Start], '\n') + 1
+			r.Guarded = attributed(text[max(0, start-200):start]) || indented(text, r.Span) // of a module in the file
+		}
+		if r.Kind == lang.Import && r.Value == "" {
+			r.Guarded = relative(r.Name) && indented(text, r.Span) // of a module that stands in the file
+			if !r.Guarded {
+				f.Uses.Members = append(f.Uses.Members, taken(text, r)...)
 			}
 		}
 		kept = append(kept, r)
 	}
 	f.Refs = kept
+	f.Words, f.Open = lang.VocabularyOf(text), open.Match(text)
 	return f
+}
+
+// attributed says whether one of the attributes at the end of a text names the file of what comes
+// next, or leaves it out.
+func attributed(text []byte) bool {
+	for {
+		text = bytes.TrimSpace(text)
+		line := text[bytes.LastIndexByte(text, '\n')+1:]
+		attribute := bytes.TrimSpace(line)
+		if !bytes.HasPrefix(attribute, []byte("#[")) {
+			return false
+		}
+		if bytes.Contains(attribute, []byte("path")) || bytes.Contains(attribute, []byte("cfg")) {
+			return true
+		}
+		text = text[:len(text)-len(line)]
+	}
+}
+
+// open is a module that may give what its text does not say: all that another gives, and what a
+// macro makes.
+var open = regexp.MustCompile(`(?m:^(?:pub(?:\([^)]*\))? )?use [^;]*\*|^(?:\w+::)*\w+!\s*[\w({\[]|^\s*#!?\[(?:[\w:]*_macro|path))`)
+
+// relative says whether a path begins at the module that it stands in, or at the one above.
+func relative(name string) bool {
+	return strings.HasPrefix(name, "super::") || strings.HasPrefix(name, "self::")
+}
+
+func indented(text []byte, span lang.Span) bool {
+	start := bytes.LastIndexByte(text[:span.Start], '\n') + 1
+	return text[start] == ' ' || text[start] == '\t'
+}
+
+// leaf is one name in braces, and what it is called here.
+var leaf = regexp.MustCompile(`^\s*(\w+)(?:\s+as\s+\w+)?\s*$`)
+
+// taken lists what a use takes of the module that its path leads to: its last name, or those
+// in braces behind it.
+func taken(text []byte, r lang.Ref) (all []lang.Member) {
+	of, end := r.Span, int(r.Span.End)
+	rest, braces := bytes.CutPrefix(text[end:], []byte("::{"))
+	if !braces {
+		i := strings.LastIndexByte(r.Name, ':') + 1
+		return []lang.Member{{Of: of, Name: r.Name[i:], Span: lang.At(end-len(r.Name)+i, end)}}
+	}
+	closing := bytes.IndexAny(rest, "};")
+	if closing < 0 || bytes.IndexByte(rest[:closing], '{') >= 0 {
+		return nil
+	}
+	at := end + len("::{")
+	for _, part := range bytes.SplitAfter(rest[:closing], []byte(",")) {
+		if m := leaf.FindSubmatchIndex(bytes.TrimSuffix(part, []byte(","))); m != nil && string(part[m[2]:m[3]]) != "self" {
+			all = append(all, lang.Member{Of: of, Name: string(part[m[2]:m[3]]), Span: lang.At(at+m[2], at+m[3])})
+		}
+		at += len(part)
+	}
+	return all
 }
 
 // resolve finds the file of a module beside the one that declares it, or in the
@@ -95,9 +153,14 @@ func used(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 		return lang.Answer{}
 	}
 	roots := []string{"lib.rs", "main.rs"}
+	if relative(ref.Name) {
+		return fromHere(l, from, path.Join(folder, "src"), parts)
+	}
 	if parts[0] != "crate" {
 		other, ok := crates(l)[parts[0]]
 		switch {
+		case lang.HasWord(l.TextOf(from), "mod "+parts[0]):
+			return fromHere(l, from, path.Join(folder, "src"), parts)
 		case !ok:
 			return nearCrate(l, from, manifest, parts[0])
 		case local(l, from, parts[0]):
@@ -108,11 +171,11 @@ func used(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 		return lang.Answer{}
 	}
 	src := path.Join(folder, "src")
-	for n := len(parts); n > 1; n-- {
-		at := path.Join(src, strings.Join(parts[1:n], "/"))
-		if found := l.First(at+".rs", at+"/mod.rs"); found != nil {
-			return lang.Answer{To: found}
-		}
+	if root := l.First(path.Join(src, roots[0])); len(parts) == 2 && root != nil && unicode.IsUpper(rune(parts[1][0])) {
+		return lang.Answer{To: root} // a type
+	}
+	if found := deepest(l, src, parts[1:]); found != nil {
+		return *found
 	}
 	made := false // a macro may make modules
 	for _, root := range roots {
@@ -124,6 +187,77 @@ func used(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 	}
 	at := path.Join(src, parts[1])
 	return lang.Answer{Own: true, Fails: true, Only: true, Near: made, Sought: []string{at + ".rs", at + "/mod.rs"}}
+}
+
+// fromHere finds the module that a path begins with which is read from the module of its own
+// file, or from one above that.
+func fromHere(l *lang.Look, from, src string, parts []string) lang.Answer {
+	here := strings.TrimSuffix(strings.TrimSuffix(from, ".rs"), "/mod")
+	switch {
+	case from == path.Join(src, "lib.rs") || from == path.Join(src, "main.rs"):
+		here = src
+	case !strings.HasPrefix(from, src+"/") || isRoot(l, from):
+		return lang.Answer{}
+	}
+	for parts[0] == "super" || parts[0] == "self" {
+		if parts[0] == "super" {
+			here = path.Dir(here)
+		}
+		if parts = parts[1:]; len(parts) == 0 {
+			return lang.Answer{}
+		}
+	}
+	if found := deepest(l, here, parts); found != nil {
+		return *found
+	}
+	module := l.First(here+".rs", here+"/mod.rs")
+	if here == src {
+		module = l.First(src+"/lib.rs", src+"/main.rs")
+	}
+	if len(module) != 1 || lang.HasWord(l.TextOf(module[0]), parts[0]) || l.Of(module[0]).Open {
+		return lang.Answer{}
+	}
+	at := path.Join(here, parts[0])
+	return lang.Answer{Own: true, Fails: true, Only: true, Sought: []string{at + ".rs", at + "/mod.rs"}}
+}
+
+// Gives says whether a path of modules leads to a file, so that what is taken behind it is
+// something which that file gives.
+func Gives(file, name string, behind bool) bool {
+	parts := strings.Split(name, "::")
+	for len(parts) > 0 && (parts[0] == "super" || parts[0] == "self") {
+		parts = parts[1:]
+	}
+	if !behind && len(parts) > 0 {
+		parts = parts[:len(parts)-1]
+	}
+	if len(parts) < 2 && !behind && !relative(name) {
+		return path.Base(file) == "lib.rs"
+	}
+	module, end := "/"+strings.TrimSuffix(strings.TrimSuffix(file, ".rs"), "/mod"), "/"+strings.Join(parts, "/")
+	if strings.HasSuffix(module, end) && len(parts) > 0 {
+		return true
+	}
+	_, end, named := strings.Cut(end[1:], "/") // without the name of the crate
+	return named && !relative(name) && strings.HasSuffix(module, "/"+end)
+}
+
+// deepest finds the module that a path below a folder leads to, as far as there are files; nil
+// where not even the first is one. What is in that module and has no file, its text names.
+func deepest(l *lang.Look, below string, parts []string) *lang.Answer {
+	for n := len(parts); n > 0; n-- {
+		at := path.Join(below, strings.Join(parts[:n], "/"))
+		found := l.First(at+".rs", at+"/mod.rs")
+		if found == nil {
+			continue
+		}
+		if in := l.Of(found[0]); len(parts)-n > 1 && !in.Open && !in.Words.Has(parts[n]) {
+			at = path.Join(at, parts[n])
+			return &lang.Answer{Own: true, Fails: true, Only: true, Sought: []string{at + ".rs", at + "/mod.rs"}}
+		}
+		return &lang.Answer{To: found}
+	}
+	return nil
 }
 
 // crates gives the folders of the libraries of the project by the names that code calls

@@ -92,7 +92,7 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 		}
 		if to := file(l, start); to != nil {
 			answer.To = to
-			if ref.Value != "" && isScript(to[0]) && !given(l, to[0], ref.Value) {
+			if ref.Value != "" && isScript(to[0]) && !given(l, from, to[0], ref.Value) {
 				answer.Within, answer.Sought = to[0], []string{to[0] + "#" + ref.Value}
 			}
 			return answer
@@ -102,8 +102,9 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 	return answer
 }
 
-// given says whether a module, or what declares its types, gives a name.
-func given(l *lang.Look, at, name string) bool {
+// given says whether a module, or what declares its types, or is the same for another platform,
+// gives a name that another takes of it.
+func given(l *lang.Look, from, at, name string) bool {
 	if name == "default" {
 		f := l.Of(at)
 		return f.Open || f.Words.Has("default") || !f.Words.Has("export") || f.Words.Has("module") || f.Words.Has("exports")
@@ -111,10 +112,10 @@ func given(l *lang.Look, at, name string) bool {
 	if name == "*" || strings.Contains(name, "$") || gives(l, at, name) {
 		return true
 	}
-	stem, _, _ := strings.Cut(path.Base(at), ".")
-	return slices.ContainsFunc(l.Stemmed(path.Join(path.Dir(at), stem)), func(f string) bool {
+	own := names.Stem(path.Base(at)) + "."
+	return slices.ContainsFunc(l.Stemmed(path.Join(path.Dir(at), names.BeforeDot(own))), func(f string) bool {
 		_, test := names.Testee(path.Base(f)) // a test beside it gives nothing
-		return !test && isScript(f) && gives(l, f, name)
+		return !test && f != from && strings.HasPrefix(path.Base(f), own) && isScript(f) && gives(l, f, name)
 	})
 }
 
