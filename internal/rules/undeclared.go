@@ -188,7 +188,7 @@ func undeclaredGo(c *Call, e *refs.Edge) (name, manifest string, sure bool) {
 	said := c.refsOf(at)
 	asks := slices.ContainsFunc(said.Refs, func(r refs.Ref) bool { return r.Kind == refs.Import })
 	// One that asks for nothing may not have been tidied yet, but asks for a neighbour.
-	if m := said.Package(); m == nil || !asks && !strings.HasPrefix(m.Name, first+"/") || strings.HasPrefix(e.Ref.Name+"/", m.Name+"/") || said.Broken != "" {
+	if m := said.Package(); m == nil || !asks && !strings.HasPrefix(m.Name, first+"/") && c.nearOwn(e, at) == "" || strings.HasPrefix(e.Ref.Name+"/", m.Name+"/") || said.Broken != "" {
 		return "", "", false
 	}
 	if slices.ContainsFunc(said.Refs, func(r refs.Ref) bool {

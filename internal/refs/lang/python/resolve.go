@@ -32,11 +32,11 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 		return answer
 	}
 	first, _, _ := strings.Cut(module, "/")
-	if standard()[first] && l.IsFile("__init__.py") {
+	if Standard()[first] && l.IsFile("__init__.py") {
 		return lang.Answer{} // the project is itself a part of a package, whose modules are none of the library
 	}
 	for i, root := range roots(l, from, first) {
-		if i > 1 && standard()[first] {
+		if i > 1 && Standard()[first] {
 			break
 		}
 		if answer := modules(l, from, path.Join(root, module), ref.Value); len(answer.To) > 0 {
@@ -46,7 +46,7 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 			// A package without a marker may be of others, too, which share it, unless it
 			// lies in one that has its own.
 			ours := l.IsFile(answer.To[0]) || l.IsFile(path.Join(path.Dir(answer.To[0]), "__init__.py"))
-			answer.Own, answer.Fails = ours && !standard()[first] && !openAround(l, path.Join(root, module)), true
+			answer.Own, answer.Fails = ours && !Standard()[first] && !openAround(l, path.Join(root, module)), true
 			return answer
 		}
 	}
@@ -124,7 +124,7 @@ func membersNear(l *lang.Look, first string) []string {
 // package is, and the rest of the name fails.
 func own(l *lang.Look, from, module string) lang.Answer {
 	first, rest, deeper := strings.Cut(module, "/")
-	if l.IsFile("__init__.py") || standard()[first] {
+	if l.IsFile("__init__.py") || Standard()[first] {
 		return lang.Answer{}
 	}
 	if deeper {
@@ -298,7 +298,7 @@ func gives(l *lang.Look, at, name string) bool {
 // names it or anything like it, or files change the search path.
 func declared(l *lang.Look, first string) bool {
 	known := requires(l)
-	if known[squeezed(first)] || standard()[first] || strings.HasPrefix(first, "_") {
+	if known[squeezed(first)] || Standard()[first] || strings.HasPrefix(first, "_") {
 		return true
 	}
 	for name := range known {

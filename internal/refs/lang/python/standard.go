@@ -2,9 +2,9 @@ package python
 
 import "dicaxon/internal/refs/lang"
 
-// standard holds the modules of the standard library: sys.stdlib_module_names of
+// Standard holds the modules of the standard library: sys.stdlib_module_names of
 // Python 3.11, and those that earlier ones had.
-var standard = lang.SetOf(`
+var Standard = lang.SetOf(`
 ConfigParser Cookie HTMLParser Queue StringIO Tkinter __builtin__ __future__ abc aifc antigravity argparse array ast
 asynchat asyncio asyncore atexit audioop base64 bdb binascii bisect builtins bz2 cPickle cProfile cStringIO calendar cgi
 cgitb chunk cmath cmd code codecs codeop collections colorsys commands compileall concurrent configparser contextlib

@@ -112,7 +112,28 @@ func required(l *lang.Look, ref lang.Ref) lang.Answer {
 	answer.Sought = []string{"lib/" + strings.TrimSuffix(ref.Name, ".rb") + ".rb"}
 	// The extensions of a package are built where they are installed.
 	answer.Own = deeper && path.Ext(ref.Name) != ".so" && !strings.Contains(ref.Name, "/ext/") && l.IsFile("lib/"+first+".rb") && l.IsFolder("lib/"+first) && !l.IsFolder("ext")
+	if at := nearHelper(l, ref.Name); at != "" && !answer.Own {
+		return lang.Answer{Own: true, Fails: true, Only: true, Near: true, Sought: []string{path.Join(path.Dir(at), ref.Name+".rb")}, Meant: at}
+	}
 	return answer
+}
+
+// nearHelper gives the file right in spec/ or test/, from where tests load too, that a name is a slip
+// of the fingers away from; "" where none is.
+func nearHelper(l *lang.Look, name string) string {
+	for _, at := range lang.Once(l, "ruby helpers", func() (all []string) {
+		l.Each(func(at string) {
+			if dir := path.Dir(at); (dir == "spec" || dir == "test") && path.Ext(at) == ".rb" {
+				all = append(all, at)
+			}
+		})
+		return all
+	}) {
+		if names.Mistyped(name, names.Stem(path.Base(at))) {
+			return at
+		}
+	}
+	return ""
 }
 
 // constant finds the file that autoloading reads for a constant: by the whole of

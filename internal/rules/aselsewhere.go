@@ -1,0 +1,183 @@
+package rules
+
+import (
+	"cmp"
+	"fmt"
+	"maps"
+	"path"
+	"slices"
+	"strings"
+
+	"dicaxon/internal/edit"
+	"dicaxon/internal/finding"
+	"dicaxon/internal/lazy"
+	"dicaxon/internal/manifest"
+	"dicaxon/internal/names"
+	"dicaxon/internal/refs"
+	"dicaxon/internal/refs/lang"
+	"dicaxon/internal/refs/lang/golang"
+	"dicaxon/internal/refs/lang/python"
+)
+
+var asElsewhere = &Rule{
+	Name: "as-elsewhere", Kind: finding.Dangling, Level: finding.Warning, Always: true,
+	Doc: "What one file imports of others under a mistyped name, other files call rightly: a module on the way, or what is taken of it.",
+	Example: `- rule: as-elsewhere
+  except: "tools/**"`,
+	Options: []Option{{"except", Paths, false, "files whose imports may have names of their own", true}},
+	Run:     runAsElsewhere,
+}
+
+// A way is one name on the way that imports of a language go: behind the others, it may be the
+// last.
+type way struct {
+	files int    // in how many files it is gone
+	last  string // the one that was met last
+	ref   refs.Ref
+	at    int // where the name begins in that of the reference; what is taken stands behind its end
+}
+
+// separators stand between the names of a module, by the ending of the file that imports it.
+var separators = map[string]string{
+	".py": ".", ".java": ".", ".kt": ".", ".kts": ".", ".cs": ".", ".go": "/", ".php": `\`, ".rs": "::", ".rb": "/", ".dart": "/",
+	".js": "/", ".jsx": "/", ".mjs": "/", ".cjs": "/", ".ts": "/", ".tsx": "/", ".vue": "/", ".svelte": "/", ".swift": ".",
+}
+
+// isName is a name that somebody types.
+var isName = lazy.New(`^[A-Za-z][\w-]{3,}$`)
+
+func runAsElsewhere(c *Call) {
+	if c.Files > mostTurned {
+		return
+	}
+	all := c.ways()
+	for _, parent := range slices.Sorted(maps.Keys(all)) {
+		in := all[parent]
+		for _, name := range slices.Sorted(maps.Keys(in)) {
+			w := in[name]
+			if w.files != 1 || !isName.Get().MatchString(name) {
+				continue
+			}
+			meant := only(slices.Collect(maps.Keys(in)), func(other string) bool {
+				return mistyped(name, other) && (in[other].files != 1 || c.isOwn(in[other]))
+			})
+			if meant != "" && !c.inManifests(name) {
+				c.tellElsewhere(w, name, meant, in[meant])
+			}
+		}
+	}
+}
+
+// mistyped says whether one name of a module stands for another by a slip: of names of several words,
+// which often differ in one letter and mean two things, only one that two letters changed places in.
+func mistyped(name, other string) bool {
+	return names.Mistyped(name, other) && (len(name) == len(other) || oneWord.Get().MatchString(name) && oneWord.Get().MatchString(other))
+}
+
+var oneWord = lazy.New(`^[a-z]+$`)
+
+// standards are the modules that come with a language, by the ending of its files.
+var standards = map[string]func() map[string]bool{".go": golang.Standard, ".py": python.Standard}
+
+// isOwn says whether a name on the way is one of the project's own.
+func (c *Call) isOwn(w *way) bool {
+	return w.ref.Kind == refs.Package || len(c.Graph.Resolve(w.last, w.ref)) > 0
+}
+
+// ways lists the names on the ways of all imports and packages, by what stands before them.
+func (c *Call) ways() map[string]map[string]*way {
+	all := map[string]map[string]*way{}
+	c.Graph.Look().Each(func(at string) {
+		separator, ok := separators[path.Ext(at)]
+		if !ok || c.lends(at) || c.fits("except", at) || c.Graph.Noted(at).Broken != "" {
+			return
+		}
+		for _, r := range c.Graph.Noted(at).Refs {
+			if r.Kind != refs.Import && r.Kind != refs.Package || r.Relative > 0 || strings.HasPrefix(r.Name, ".") || r.Name == "" || path.Ext(at) == ".rb" && r.Value == "" {
+				continue // a constant of Ruby may come from anywhere
+			}
+			parts := strings.Split(r.Name, separator)
+			if takesNames(at) && r.Kind == refs.Import && isName.Get().MatchString(r.Value) {
+				parts = append(parts, r.Value)
+			}
+			add(all, separator, parts, at, r)
+		}
+	})
+	for _, ending := range []string{".go", ".py"} {
+		if len(all[separators[ending]]) == 0 {
+			continue
+		}
+		for name := range standards[ending]() {
+			add(all, separators[ending], strings.Split(name, separators[ending]), "", refs.Ref{})
+		}
+	}
+	return all
+}
+
+// add adds the names of one way, which a file goes, or everybody may go where that is "".
+func add(all map[string]map[string]*way, separator string, parts []string, at string, r refs.Ref) {
+	above, begin := separator, 0
+	for _, part := range parts {
+		if all[above] == nil {
+			all[above] = map[string]*way{}
+		}
+		w := all[above][part]
+		if w == nil {
+			w = &way{ref: r, at: begin}
+			all[above][part] = w
+		}
+		if w.last != at || at == "" {
+			w.files++
+			w.last = cmp.Or(at, w.last)
+		}
+		if at == "" {
+			w.files++ // as good as many
+		}
+		above += part + separator
+		begin += len(part) + len(separator)
+	}
+}
+
+// inManifests says whether a manifest of the project has a name as a word.
+func (c *Call) inManifests(name string) (found bool) {
+	c.Graph.Look().Each(func(at string) {
+		lists := manifest.Is(path.Base(at)) || path.Base(path.Dir(at)) == "requirements"
+		found = found || lists && lang.HasWord(c.textOf(at), name)
+	})
+	return found
+}
+
+// tellElsewhere tells of the one import that has a name that all others write otherwise.
+func (c *Call) tellElsewhere(w *way, name, meant string, right *way) {
+	at := w.last
+	if a := c.Graph.Answer(at, w.ref); w.ref.Guarded || w.ref.Kind != refs.Import || len(a.To) > 0 && a.Within == "" || a.Own && (!a.Only || a.Meant != "") {
+		return
+	}
+	span := w.ref.ValueSpan
+	if w.at < len(w.ref.Name) {
+		span = w.ref.Span
+		if string(span.In(c.textOf(at))) == w.ref.Name {
+			span = refs.Span{Start: span.Start + int32(w.at), End: span.Start + int32(w.at+len(name))}
+		}
+	}
+	message := "it imports " + name + ", where others have " + meant
+	if what := taken(at, w.ref); what != name {
+		message = fmt.Sprintf("it imports %s, with %s where others have %s", what, name, meant)
+	}
+	f := c.atName(at, span, right.last, "%s", message)
+	f.About = name
+	if string(span.In(c.textOf(at))) == name {
+		f.Fix = []edit.Edit{c.edit(at, span, meant)}
+	}
+}
+
+// takesNames says whether what an import takes of a module stands in its value.
+func takesNames(at string) bool { return path.Ext(at) == ".py" || kin(path.Ext(at), ".js") }
+
+// taken says what a reference imports, with what it takes of it.
+func taken(at string, r refs.Ref) string {
+	if takesNames(at) && isName.Get().MatchString(r.Value) {
+		return r.Value + " of " + r.Name
+	}
+	return r.Name
+}
