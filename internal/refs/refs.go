@@ -59,7 +59,7 @@ const (
 var languages = []*lang.Language{
 	&container.Language, &dart.Language, &dbt.Language, &dotnet.Language, &golang.Language, &golang.Module, &jvm.Kotlin, &jvm.Java,
 	&markdown.Language, &php.Language, &python.Language, &ruby.Language, &rust.Language, &script.Language, &script.Component, &script.Page,
-	&settings.JSON, &settings.YAML, &settings.TOML, &settings.XML, &settings.Env, &swift.Language, &web.HTML, &web.CSS, &xcode.Language,
+	&settings.JSON, &settings.YAML, &settings.TOML, &settings.XML, &settings.INI, &settings.Env, &swift.Language, &web.HTML, &web.CSS, &xcode.Language,
 }
 
 var byName, byEnding = map[string]*lang.Language{}, map[string]*lang.Language{}

@@ -61,6 +61,14 @@ func init() {
 			"go.mod": "module gannet.example/quays\n",
 			"a.go":   "package quays\n\nimport \"net/htpt\"\n\nvar _ = http.Get\n",
 		}, []string{"dangling a.go:3"}},
+		{"a key that is mistyped", "- {rule: keys-spelt, files: set.yaml, below: 'services.*', known: [build, env_file, volumes, image]}", files{
+			"set.yaml": "services:\n  web:\n    bulid: .\n    envfile: .env\n    volume: [a]\n  data:\n    image: db\n    x-note: one\n    images: two\n",
+		}, []string{"substandard set.yaml:3", "substandard set.yaml:4", "substandard set.yaml:5"}},
+		{"a section and its keys", "- {rule: keys-spelt, files: '*.ini', known: [pytest]}\n- {rule: keys-spelt, name: b, files: '*.ini', below: pytest, known: [testpaths, addopts]}", files{
+			"a.ini": "[pytset]\ntestpaths = tests\n",
+			"b.ini": "[pytest]\n# testapths = a\ntestapths =\n    tests\n    more\naddopts = -q\n",
+			"c.ini": "[other]\ntestapths = tests\n",
+		}, []string{"substandard a.ini:1", "substandard b.ini:3"}},
 		{"a helper of the tests of Ruby", "- {rule: dangling}", files{
 			"spec/spec_helper.rb":     "",
 			"spec/quays/desk_spec.rb": "require \"spec_hleper\"\nrequire \"specs\"\n",

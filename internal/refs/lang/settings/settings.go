@@ -1,4 +1,4 @@
-// Package settings reads files of settings: JSON, YAML, TOML, XML and environment
+// Package settings reads files of settings: JSON, YAML, TOML, XML, INI and environment
 // files. Keys are named from the top, "scripts.start"; the items of a list all
 // have the name of the list.
 package settings
@@ -21,6 +21,7 @@ var (
 	YAML = lang.Language{Endings: []string{".yaml", ".yml"}, Read: readYAML, Resolve: nowhere, Settings: true, Parses: true}
 	TOML = lang.Language{Names: []string{"Pipfile"}, Endings: []string{".toml"}, Read: readTOML, Resolve: nowhere, Settings: true, Parses: true}
 	XML  = lang.Language{Endings: []string{".xml", ".csproj", ".slnx"}, Read: readXML, Resolve: nowhere, Settings: true, Parses: true}
+	INI  = lang.Language{Endings: []string{".ini", ".cfg"}, Read: readINI, Resolve: nowhere, Settings: true}
 	Env  = lang.Language{Names: []string{".env", ".flaskenv"}, Endings: []string{".env", ".tfvars", ".properties"}, Read: readEnv, Resolve: nowhere, Settings: true}
 )
 

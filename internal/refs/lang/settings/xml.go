@@ -6,7 +6,6 @@ import (
 	"io"
 	"strings"
 
-	"dicaxon/internal/lazy"
 	"dicaxon/internal/refs/lang"
 )
 
@@ -88,27 +87,4 @@ func shifted(s lang.Span, by int) lang.Span {
 		return s
 	}
 	return lang.At(int(s.Start)+by, int(s.End)+by)
-}
-
-var envLine = lazy.New(`^\s*(?:export\s+)?([A-Za-z_][A-Za-z0-9_.]*)\s*=\s*(.*?)\s*$`)
-
-// readEnv reads an environment file: a key, "=" and a value on each line.
-func readEnv(text []byte) lang.File {
-	s := settings{text: text, at: lang.LinesOf(text)}
-	for start := 0; start < len(text); {
-		end := start + lang.LineLength(text[start:])
-		line := string(text[start:end])
-		if m := envLine.Get().FindStringSubmatchIndex(line); m != nil {
-			value := line[m[4]:m[5]]
-			from := start + m[4]
-			if n := len(value); n >= 2 && (value[0] == '"' || value[0] == '\'') && value[n-1] == value[0] {
-				value, from = value[1:n-1], from+1
-			} else if before, _, cut := strings.Cut(value, " #"); cut {
-				value = strings.TrimSpace(before)
-			}
-			s.add(lang.At(start+m[2], start+m[3]), line[m[2]:m[3]], value, lang.At(from, from+len(value)))
-		}
-		start = end + 1
-	}
-	return s.file
 }
