@@ -200,6 +200,23 @@ func Mistyped(got, want string) bool {
 	return after > 0 && len(apart)+len(meant) == 1 && isLetter((apart + meant)[0]) && len(want) >= longWord
 }
 
+// MistypedWord is Mistyped for a name that code uses, of one word or several: where one letter is left out
+// or put in, it is a small one within a word, and no "s", which a word may have or not.
+func MistypedWord(got, want string) bool {
+	if !Mistyped(got, want) || len(got) == len(want) {
+		return Mistyped(got, want)
+	}
+	long, short := want, got
+	if len(got) > len(want) {
+		long, short = got, want
+	}
+	i := 0
+	for i < len(short) && long[i] == short[i] {
+		i++
+	}
+	return long[i] != 's' && isLower(long[i]) && isLower(long[i-1]) && i+1 < len(long) && isLower(long[i+1])
+}
+
 // Closest gives the one of several known words that somebody who wrote got
 // most likely meant, or "" where none is near.
 func Closest(got string, known []string) string {

@@ -59,7 +59,7 @@ func runAsElsewhere(c *Call) {
 				continue
 			}
 			meant := only(slices.Collect(maps.Keys(in)), func(other string) bool {
-				return mistyped(name, other) && (in[other].files != 1 || c.isOwn(in[other]))
+				return names.MistypedWord(name, other) && (in[other].files != 1 || c.isOwn(in[other]))
 			})
 			if meant != "" && !c.inManifests(name) {
 				c.tellElsewhere(w, name, meant, in[meant])
@@ -67,14 +67,6 @@ func runAsElsewhere(c *Call) {
 		}
 	}
 }
-
-// mistyped says whether one name of a module stands for another by a slip: of names of several words,
-// which often differ in one letter and mean two things, only one that two letters changed places in.
-func mistyped(name, other string) bool {
-	return names.Mistyped(name, other) && (len(name) == len(other) || oneWord.Get().MatchString(name) && oneWord.Get().MatchString(other))
-}
-
-var oneWord = lazy.New(`^[a-z]+$`)
 
 // standards are the modules that come with a language, by the ending of its files.
 var standards = map[string]func() map[string]bool{".go": golang.Standard, ".py": python.Standard}

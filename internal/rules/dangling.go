@@ -288,6 +288,9 @@ func (p *project) lends(at string) bool {
 func (p *project) isLent(at string) bool {
 	page := path.Ext(at) == ".html" || path.Ext(at) == ".htm"
 	code := refs.IsCode(at) && !page
+	if i := packages.Get().FindStringIndex(at); i != nil && kin(path.Ext(at), ".java") {
+		at = at[:i[1]] + path.Base(at) // the folders of packages are named after what the house is called
+	}
 	for _, name := range strings.Split(path.Dir(at), "/") {
 		if name = strings.ToLower(strings.TrimLeft(name, "_.")); (slices.Contains(lenders, name) || strings.HasPrefix(name, "template-")) && (code || name != "templates" && name != "template") || strings.HasSuffix(name, "testdata") {
 			return true
@@ -319,6 +322,9 @@ func (p *project) isLent(at string) bool {
 
 // testData is what tests read: code there is no part of the project.
 var testData = lazy.New(`(?i)(?:^|/)(?:\w+[-_])?(?:tests?|specs?|e2e|integration)(?:[-_]\w+)?/(?:.+/)?(?:data|cases?|sources?|inputs?|outputs?|expected|resources|samples?|corpus|assets|files|snippets|projects?|sandbox|suites?|examples?|cmake|mocks?|bad\w*|invalid)/`)
+
+// packages is where the folders of packages begin (the standard directory layout of Maven).
+var packages = lazy.New(`(?:^|/)src/\w+/(?:java|kotlin)/`)
 
 // named is a module that says its own name, from which it looks for others.
 var named = lazy.New(`\bdefine\(\s*["'][\w./-]+["']\s*,\s*\[`)

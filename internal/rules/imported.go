@@ -17,7 +17,7 @@ import (
 
 var imported = &Rule{
 	Name: "imported", Kind: finding.Dangling, Level: finding.Warning, Always: true,
-	Doc: "What a file uses, it binds or imports: names in JavaScript, TypeScript and Python, packages in Go, types in Java, Kotlin, PHP and Dart. What it takes of a module, that module gives. A module that is imported is used by one of those who import it, not only by its tests.",
+	Doc: "What a file uses, it binds or imports: names in JavaScript, TypeScript and Python, packages in Go, types in Java, Kotlin, PHP and Dart; a type of C#, Swift and Rust too is told that nothing declares and that is nearly one of the project. What it takes of a module, that module gives. A module that is imported is used by one of those who import it, not only by its tests.",
 	Example: `- rule: imported
   except: "scripts/**"`,
 	Options: []Option{{"except", Paths, false, "files in which names may come from anywhere", true}},
@@ -36,7 +36,7 @@ func runImported(c *Call) {
 		case ending == ".go":
 			c.tellGoMembers(at, said)
 			c.tellGoPackages(at, said)
-		case kin(ending, ".java"), ending == ".php", ending == ".dart":
+		case hasTypes(at):
 			c.tellMembers(at, said)
 			g.tellTypes(at, said)
 		default:
@@ -47,6 +47,7 @@ func runImported(c *Call) {
 			}
 		}
 	})
+	g.tellNearTypes()
 }
 
 // atName reports about a name in a file, and the file or folder that has to do with it, "" for none:

@@ -34,7 +34,7 @@ func (c *Call) typesAreMade() bool {
 // import and does not see otherwise: one file alone declares them. What leads nowhere may be what
 // gives them.
 func (g *givers) tellTypes(at string, said *refs.File) {
-	if g.made || slices.ContainsFunc(g.Graph.From(at), func(e refs.Edge) bool { return e.Broken() }) {
+	if ending := path.Ext(at); g.made || ending == ".cs" || ending == ".swift" || ending == ".rs" || slices.ContainsFunc(g.Graph.From(at), func(e refs.Edge) bool { return e.Broken() }) {
 		return
 	}
 	for _, u := range said.Uses.Unbound {
@@ -54,7 +54,7 @@ func (g *givers) typesOf() map[string][]string {
 	if g.types == nil {
 		g.types = map[string][]string{}
 		g.Graph.Look().Each(func(at string) {
-			if ending := path.Ext(at); !kin(ending, ".java") && ending != ".php" && ending != ".dart" || g.lends(at) {
+			if !hasTypes(at) || g.lends(at) {
 				return
 			}
 			for _, t := range g.refsOf(at).Of(refs.Type) {

@@ -6,8 +6,15 @@ import (
 )
 
 // binders stand before the name of a type that a text declares, imports or gives another name to.
-var binders = SetOf(`class interface object enum record trait typealias typedef mixin extension package import namespace use
-	const function fun as show hide type`)
+var binders = SetOf(`class interface object enum record trait struct union protocol actor delegate associatedtype typealias typedef mixin
+	extension package import namespace use case const function fun func fn mod as show hide type`)
+
+// ReadTypes reads a text, with the types that it uses and does not declare.
+func (p *Patterns) ReadTypes(text []byte) File {
+	f, code := p.ReadCode(text)
+	f.Uses.Unbound = TypesUsed(code)
+	return f
+}
 
 // TypesUsed gives the names of types that scrubbed code uses and does not declare, each where it is
 // met first: words that begin with a capital, and are not all capitals, where no other name stands
@@ -25,6 +32,8 @@ func placeOfType(w *Word) Place {
 	switch {
 	case bytes.HasSuffix(before, []byte("::")), bytes.HasSuffix(before, []byte("->")), bytes.HasSuffix(before, []byte("$")):
 		return Elsewhere
+	case string(w.Previous()) == "extension" && (w.After == '{' || w.After == ':'):
+		return Used // in Swift
 	case binders()[string(w.Previous())]:
 		return Bound
 	case w.After == '=' && !bytes.HasPrefix(bytes.TrimLeft(w.Code[w.End:], " "), []byte("==")):

@@ -10,7 +10,7 @@ import (
 )
 
 // Language is Dart.
-var Language = lang.Language{Endings: []string{".dart"}, Read: read, Resolve: resolve, Patterns: &patterns}
+var Language = lang.Language{Endings: []string{".dart"}, Read: patterns.ReadTypes, Resolve: resolve, Patterns: &patterns}
 
 var patterns = lang.Patterns{
 	Lexis: lang.Lexis{Line: []string{"//"}, Block: [][2]string{{"/*", "*/"}}, Nested: true, Strings: []lang.Quote{
@@ -22,12 +22,6 @@ var patterns = lang.Patterns{
 		lang.Says(lang.Package, "library", lang.AtStart+`library\s+(?P<name>[\w.]+)\s*;`),
 		lang.Says(lang.Type, "class enum mixin extension", `^(?:(?:abstract|base|final|interface|sealed|mixin)[ \t]+)*(?:class|enum|mixin|extension type)[ \t]+(?P<name>\w+)`),
 	},
-}
-
-func read(text []byte) lang.File {
-	f, code := patterns.ReadCode(text)
-	f.Uses.Unbound = lang.TypesUsed(code)
-	return f
 }
 
 func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {

@@ -10,7 +10,7 @@ import (
 )
 
 // Language is C#.
-var Language = lang.Language{Endings: []string{".cs"}, Read: patterns.Read, Resolve: resolve, Patterns: &patterns}
+var Language = lang.Language{Endings: []string{".cs"}, Read: patterns.ReadTypes, Resolve: resolve, Patterns: &patterns}
 
 var patterns = lang.Patterns{
 	Lexis: lang.Lexis{Line: []string{"//", "#region", "#endregion"}, Block: [][2]string{{"/*", "*/"}}, Strings: []lang.Quote{

@@ -15,7 +15,7 @@ import (
 // Kotlin is Kotlin, Java is Java.
 var (
 	Kotlin = lang.Language{Endings: []string{".kt", ".kts"}, Read: readKotlin, Resolve: resolve, Patterns: &kotlin}
-	Java   = lang.Language{Endings: []string{".java"}, Read: readJava, Resolve: resolve, Patterns: &java}
+	Java   = lang.Language{Endings: []string{".java"}, Read: java.ReadTypes, Resolve: resolve, Patterns: &java}
 )
 
 var (
@@ -34,15 +34,8 @@ var kotlin = lang.Patterns{
 	},
 }
 
-func readJava(text []byte) lang.File {
-	f, code := java.ReadCode(text)
-	f.Uses.Unbound = lang.TypesUsed(code)
-	return f
-}
-
 func readKotlin(text []byte) lang.File {
-	f, code := kotlin.ReadCode(text)
-	f.Uses.Unbound = lang.TypesUsed(code)
+	f := kotlin.ReadTypes(text)
 	for i := range f.Refs {
 		f.Refs[i].Name = strings.ReplaceAll(f.Refs[i].Name, "`", "")
 	}

@@ -28,7 +28,7 @@ var patterns = lang.Patterns{
 }
 
 func read(text []byte) lang.File {
-	f := patterns.Read(text)
+	f := patterns.ReadTypes(text)
 	kept := f.Refs[:0]
 	for _, r := range f.Refs {
 		if r.Kind == lang.Import && r.Value == "mod" {

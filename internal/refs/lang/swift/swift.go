@@ -8,7 +8,7 @@ import (
 )
 
 // Language is Swift.
-var Language = lang.Language{Endings: []string{".swift"}, Read: patterns.Read, Resolve: resolve, Patterns: &patterns}
+var Language = lang.Language{Endings: []string{".swift"}, Read: patterns.ReadTypes, Resolve: resolve, Patterns: &patterns}
 
 var patterns = lang.Patterns{
 	Lexis: lang.Lexis{Line: []string{"//"}, Block: [][2]string{{"/*", "*/"}}, Nested: true, Strings: []lang.Quote{
