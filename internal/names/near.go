@@ -61,6 +61,9 @@ func Near(got, want string) Slip {
 	} else if gotStem == wantStem && nearEnding(gotEnd, wantEnd) {
 		return Ending
 	}
+	if Mistyped(got, want) && len(got) == len(want) && len(wantStem) > 3 {
+		return Typing
+	}
 	if shortWord(Words(gotStem), Words(wantStem)) {
 		return Apart
 	}

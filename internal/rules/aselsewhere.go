@@ -142,8 +142,14 @@ func (c *Call) inManifests(name string) (found bool) {
 // tellElsewhere tells of the one import that has a name that all others write otherwise.
 func (c *Call) tellElsewhere(w *way, name, meant string, right *way) {
 	at := w.last
-	if a := c.Graph.Answer(at, w.ref); w.ref.Guarded || w.ref.Kind != refs.Import || len(a.To) > 0 && a.Within == "" || a.Own && (!a.Only || a.Meant != "") {
+	e := refs.Edge{From: at, Ref: w.ref, Answer: c.Graph.Answer(at, w.ref)}
+	if w.ref.Guarded || w.ref.Kind != refs.Import || len(e.To) > 0 && e.Within == "" {
 		return
+	}
+	if e.Own {
+		if likely, _, _ := c.likely(&e); !e.Only || len(likely) > 0 {
+			return // that is told as leading nowhere
+		}
 	}
 	span := w.ref.ValueSpan
 	if w.at < len(w.ref.Name) {
@@ -153,7 +159,7 @@ func (c *Call) tellElsewhere(w *way, name, meant string, right *way) {
 		}
 	}
 	message := "it imports " + name + ", where others have " + meant
-	if what := taken(at, w.ref); what != name {
+	if what := whatOf(at, w.ref); what != name {
 		message = fmt.Sprintf("it imports %s, with %s where others have %s", what, name, meant)
 	}
 	f := c.atName(at, span, right.last, "%s", message)
@@ -166,8 +172,8 @@ func (c *Call) tellElsewhere(w *way, name, meant string, right *way) {
 // takesNames says whether what an import takes of a module stands in its value.
 func takesNames(at string) bool { return path.Ext(at) == ".py" || kin(path.Ext(at), ".js") }
 
-// taken says what a reference imports, with what it takes of it.
-func taken(at string, r refs.Ref) string {
+// whatOf says what a reference imports, with what it takes of it.
+func whatOf(at string, r refs.Ref) string {
 	if takesNames(at) && isName.Get().MatchString(r.Value) {
 		return r.Value + " of " + r.Name
 	}

@@ -1,6 +1,7 @@
 package rules
 
 import (
+	"maps"
 	"path"
 	"regexp"
 	"slices"
@@ -50,8 +51,12 @@ func (g *givers) tellUnbound(at string, said *refs.File) {
 			continue
 		}
 		near := nearOne(u.Name, known)
+		if near == "" {
+			near = g.turned(at, u)
+		}
 		switch {
-		case near != "" && names.Near(u.Name, near) != names.Case:
+		case near == u.Name:
+		case near != "" && (names.Near(u.Name, near) != names.Case || names.Mistyped(u.Name, near)):
 			f := g.atName(at, u.Span, "", "it uses %s, which nothing in it gives; did it mean %s?", u.Name, near)
 			for _, one := range said.Uses.Unbound {
 				if one.Name == u.Name {
@@ -62,6 +67,23 @@ func (g *givers) tellUnbound(at string, said *refs.File) {
 			g.atName(at, u.Span, "", "it uses %s, which nothing in it gives", u.Name)
 		}
 	}
+}
+
+// turned gives the name that a file says several times and that has two letters in another order than
+// one that it says; that one itself where the other is said no more often and nobody can tell which is
+// bound.
+func (g *givers) turned(at string, u lang.Quoted) string {
+	code, times := g.Graph.Code(at), map[string]int{}
+	for _, word := range names.Identifiers(string(code)) {
+		if len(word) == len(u.Name) && names.Mistyped(u.Name, word) {
+			times[word]++
+		}
+	}
+	other := only(slices.Collect(maps.Keys(times)), func(string) bool { return true })
+	if end := int(u.Span.End); other != "" && times[other] == 1 && (end == len(code) || code[end] != '.' && code[end] != '(') {
+		return u.Name
+	}
+	return other
 }
 
 // firsts gives the first place of each name.

@@ -71,12 +71,22 @@ func (g *givers) nearTypes() []*nearType {
 					all = append(all, n)
 				}
 			}
-			if n != nil {
+			if n != nil && !taken(g.Graph.Noted(at), u.Name) {
 				n.uses = append(n.uses, use{at, u.Span})
 			}
 		}
 	})
-	return all
+	return slices.DeleteFunc(all, func(n *nearType) bool { return len(n.uses) == 0 })
+}
+
+// taken says whether an import of a file has a name as its last: what that leads to is told there.
+func taken(said *refs.File, name string) bool {
+	last := func(of string) bool {
+		rest, ok := strings.CutSuffix(of, name)
+		return ok && (rest == "" || !lang.WordByte(rest[len(rest)-1]))
+	}
+	return slices.ContainsFunc(said.Of(refs.Import), func(r refs.Ref) bool { return r.Value == name || last(r.Name) }) ||
+		slices.ContainsFunc(said.Uses.Members, func(m lang.Member) bool { return m.Name == name })
 }
 
 // nearTypeOf finds the type of the project that a name in a file likely means, nil where something
@@ -111,10 +121,9 @@ func (g *givers) bindsAnywhere(name string, ofKin func(string) bool) (found bool
 		for _, m := range binds.Get().FindAllSubmatch(g.Graph.Code(at), -1) {
 			found = found || string(m[1]) == name || string(m[3]) == name && !noTypes()[string(m[2])]
 		}
-		for _, r := range g.refsOf(at).Of(refs.Import) {
-			said := r.Name == name || r.Value == name || strings.HasSuffix(r.Name, name) && !lang.WordByte(r.Name[len(r.Name)-len(name)-1])
-			found = found || said && len(g.Graph.Resolve(at, r)) == 0
-		}
+		found = found || taken(g.refsOf(at), name) && !slices.ContainsFunc(g.refsOf(at).Of(refs.Import), func(r refs.Ref) bool {
+			return strings.HasSuffix(r.Name, name) && len(g.Graph.Resolve(at, r)) > 0
+		})
 	})
 	return found
 }

@@ -30,12 +30,13 @@ type Member struct {
 // A Place is what a word in code is there.
 type Place int
 
-// The places: of another thing, such as a member; where a name is used; where it is bound, or
-// may be.
+// The places: of another thing, such as a member; where a name is used; where it is bound; where
+// nobody can tell, so that it counts as bound.
 const (
 	Elsewhere Place = iota
 	Used
 	Bound
+	Unclear
 )
 
 // SetOf gives what makes a set of words once somebody asks for it.
@@ -180,9 +181,13 @@ func (b *brackets) closing(at int) int {
 
 // A use is what is known of one name.
 type use struct {
-	name  string
-	at    []Span
-	bound int
+	name    string
+	at      []Span
+	bound   int
+	unclear bool // nobody can tell what it was at last
+	last    Span
+	nth     int // of those in the order in which they are met
+	times   int
 }
 
 // FindUses goes through the words of scrubbed code, each once, and asks for the place of each.
@@ -233,11 +238,13 @@ func (f *finder) note(w *Word, is Place) {
 	}
 	u := f.known[string(w.Text())]
 	if u == nil {
-		u = &use{name: string(w.Text())}
+		u = &use{name: string(w.Text()), nth: len(f.order)}
 		f.known[u.name], f.order = u, append(f.order, u)
 	}
-	if is == Bound {
+	u.times++
+	if is == Bound || is == Unclear {
 		u.bound++
+		u.unclear, u.last = is == Unclear, At(w.Start, w.End)
 	} else if u.bound == 0 {
 		u.at = append(u.at, At(w.Start, w.End))
 	}
@@ -282,8 +289,31 @@ func (f *finder) found() (uses Uses) {
 				uses.Unbound = append(uses.Unbound, Quoted{Name: u.name, Span: at})
 			}
 		}
+		if u.unclear && u.times == 1 && f.transposed(u) {
+			uses.Unbound = append(uses.Unbound, Quoted{Name: u.name, Span: u.last})
+		}
 	}
 	return uses
+}
+
+// shortest is how many letters a name has at least of which two that changed places make no other.
+const shortest = 5
+
+// transposed says whether a name that the text says once has two letters in another order than one
+// that it says before.
+func (f *finder) transposed(u *use) bool {
+	if len(u.name) < shortest {
+		return false
+	}
+	turned := []byte(u.name)
+	for i := 1; i+1 < len(turned); i++ {
+		turned[i], turned[i+1] = turned[i+1], turned[i]
+		if other := f.known[string(turned)]; other != nil && other.nth < u.nth {
+			return true
+		}
+		turned[i], turned[i+1] = turned[i+1], turned[i]
+	}
+	return false
 }
 
 // Cut leaves so many of each at the most.

@@ -104,7 +104,7 @@ func placeOf(w *lang.Word) lang.Place {
 	case (w.Before == '(' || w.Before == ',') && (w.After == ')' || w.After == ','):
 		return argument(w)
 	}
-	return lang.Bound
+	return lang.Unclear
 }
 
 // argument says whether a name between brackets is handed over, or taken.

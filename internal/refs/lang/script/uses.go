@@ -223,7 +223,7 @@ func placeOf(w *lang.Word, markup bool) lang.Place {
 	case (w.Before == '(' || w.Before == ',') && (w.After == ')' || w.After == ','):
 		return argument(w)
 	}
-	return lang.Bound
+	return lang.Unclear
 }
 
 // isTag says whether a word is the name of an element, where that begins or ends.
