@@ -6,6 +6,7 @@ import (
 	"path"
 	"slices"
 	"strings"
+	"unicode"
 
 	"dicaxon/internal/edit"
 	"dicaxon/internal/finding"
@@ -231,6 +232,9 @@ func (c *Call) followModule(s spoken) (sought []string, meant string, broken boo
 	name, given, _ := strings.Cut(s.name, ":")
 	given, _, _ = strings.Cut(given, "(")
 	given, _, _ = strings.Cut(given, ".")
+	if i := strings.LastIndexByte(name, '.'); given == "" && i > 0 && i+1 < len(name) && unicode.IsUpper(rune(name[i+1])) {
+		name, given = name[:i], name[i+1:] // a class in it
+	}
 	ref := refs.Ref{Kind: refs.Import, Name: strings.TrimSuffix(name, ".py"), Value: given}
 	if strings.Contains(name, "/") || strings.HasSuffix(name, ".py") {
 		at := path.Join(path.Dir(s.file.path), name)
@@ -243,6 +247,9 @@ func (c *Call) followModule(s spoken) (sought []string, meant string, broken boo
 	a := c.Graph.Answer(from, ref)
 	switch {
 	case a.Within != "":
+		if near := names.Closest(given, c.givenBy(a.Within)); near != "" {
+			return nil, strings.TrimSuffix(s.name, given) + near, true
+		}
 		return nil, "", true
 	case len(a.To) > 0 || name == "":
 		return nil, "", false

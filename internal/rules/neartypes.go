@@ -99,6 +99,10 @@ func (g *givers) nearTypeOf(at, name string, types []string) *nearType {
 	meant := only(types, func(one string) bool {
 		return names.MistypedWord(name, one) && slices.ContainsFunc(g.typesOf()[one], ofKin)
 	})
+	// A short name has a neighbour that is a word, too, as From has Form, unless the file is called as it.
+	if len(name) < 5 && meant != "" && !names.Same(names.Title(names.BeforeDot(path.Base(g.typesOf()[meant][0]))), name) {
+		return nil
+	}
 	if meant == "" || g.bindsAnywhere(name, ofKin) {
 		return nil
 	}

@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 
+	"dicaxon/internal/lazy"
 	"dicaxon/internal/refs/lang"
 )
 
@@ -67,8 +68,28 @@ func uses(text, code []byte, refs []lang.Ref) lang.Uses {
 	}
 	markup := bytes.Contains(code, []byte("</")) || bytes.Contains(code, []byte("/>"))
 	found := lang.FindUses(code, wholes, func(w *lang.Word) lang.Place { return placeOf(w, markup) })
+	found.Members = append(found.Members, awaited(code, refs)...)
 	found.Idle = idle(text, known)
 	return found
+}
+
+// handed is what stands behind a module that is imported while the program runs, where a function is
+// handed the module and gives one name of it.
+var handed = lazy.New(`^.\s*\)\s*\.then\(\s*\(?\s*(\w+)\s*\)?\s*=>\s*(?:\(\s*\{\s*default\s*:\s*)?(\w+)\.(\w+)`)
+
+// awaited finds the names that are taken of modules once those are there.
+func awaited(code []byte, refs []lang.Ref) (all []lang.Member) {
+	for _, r := range refs {
+		end := int(r.Span.End)
+		if r.Kind != lang.Import || !likeOwn(r.Name) || end >= len(code) {
+			continue
+		}
+		m := handed.Get().FindSubmatchIndex(code[end:min(len(code), end+200)])
+		if m != nil && bytes.Equal(code[end+m[2]:end+m[3]], code[end+m[4]:end+m[5]]) {
+			all = append(all, lang.Member{Of: r.Span, Name: string(code[end+m[6] : end+m[7]]), Span: lang.At(end+m[6], end+m[7])})
+		}
+	}
+	return all
 }
 
 // likeOwn says whether the name of a module may be one of the project's own.
