@@ -141,7 +141,7 @@ var mistakes = []mistake{
 		e.replace("src/Ferry/Program.cs", "Ferry.Endpoints.BerthPlans.GetOne.GetOneEndpoint.Map(app);\n", "")
 	}, []string{"error unwired src/Ferry/Endpoints/BerthPlans/GetOne/GetOneEndpoint.cs", "error unwired src/Ferry/Endpoints/Sailings/GetOne/GetOneEndpoint.cs"}},
 	{"swift/modules", "a module that knows Main", func(e *editor) { e.add("Sources/Presentation/Sailings/SailingsPresenter.swift", "import Main\n") }, []string{"error tangled Sources/Presentation/Sailings/SailingsPresenter.swift:1"}},
-	{"helm/chart", "a chart without a version", func(e *editor) { e.replace("Chart.yaml", "\nversion:", "\nversio:") }, []string{"error substandard Chart.yaml"}},
+	{"helm/chart", "a chart without a version", func(e *editor) { e.replace("Chart.yaml", "\nversion:", "\nversio:") }, []string{"error substandard Chart.yaml:5"}},
 	{"vite/react", "the name of the starter", func(e *editor) { e.replace("package.json", "\"tide-tables\"", "\"vite-project\"") }, []string{"warning leftover package.json:2"}},
 }
 

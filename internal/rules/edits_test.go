@@ -67,8 +67,50 @@ func init() {
 		{"a section and its keys", "- {rule: keys-spelt, files: '*.ini', known: [pytest]}\n- {rule: keys-spelt, name: b, files: '*.ini', below: pytest, known: [testpaths, addopts]}", files{
 			"a.ini": "[pytset]\ntestpaths = tests\n",
 			"b.ini": "[pytest]\n# testapths = a\ntestapths =\n    tests\n    more\naddopts = -q\n",
-			"c.ini": "[other]\ntestapths = tests\n",
+			"c.ini": "[other]\naddotps = tests\n",
 		}, []string{"substandard a.ini:1", "substandard b.ini:3"}},
+		{"a type that nothing declares", "- {rule: imported}", files{
+			"src/main/java/example/quays/Table.java":     "package example.quays;\n\npublic class Table {\n}\n",
+			"src/test/java/example/quays/TableTest.java": "package example.quays;\n\nclass TableTest {\n    void high() {\n        new Talbe();\n    }\n}\n",
+		}, []string{"dangling src/test/java/example/quays/TableTest.java:5"}},
+		{"a type whose declaration is mistyped", "- {rule: imported}", files{
+			"Berth.cs": "namespace Quays;\n\npublic class Betrh {}\n",
+			"Desk.cs":  "namespace Quays;\n\npublic class Desk { Berth one = new Berth(); }\n",
+			"Board.cs": "namespace Quays;\n\npublic class Board { Berth one; }\n",
+		}, []string{"dangling Berth.cs:3"}},
+		{"types of others, methods and cases that are nearly types here", "- {rule: imported}", files{
+			"src/lib.rs":  "pub mod form;\npub mod desk;\n",
+			"src/form.rs": "pub struct Form;\n",
+			"src/desk.rs": "pub struct Desk;\nimpl From<u8> for Desk {}\n",
+			"Table.swift": "struct Table {}\nextension Talbe {}\n",
+			"Quay.swift":  "enum Quay { case Taelb }\nfunc Taleb() {}\nlet one = Taleb()\n",
+		}, []string{"dangling Table.swift:2"}},
+		{"a name that is said once", "- {rule: imported}", files{
+			"desk.module.ts":  "import { DeskService } from './desk.service'\nexport const all = { giving: [DeskSrevice], one: 1 }\n",
+			"desk.service.ts": "export class DeskService {}\n",
+			"form.ts":         "import { DeskService } from './desk.service'\nexport const { all: DeskSrevice } = DeskService\nexport const two = [DeskSrevice]\n",
+			"desk.py":         "from quays import Berth\n\n\ndef all() -> list[Betrh]:\n    return [Berth]\n",
+			"quays.py":        "class Berth:\n    pass\n",
+		}, []string{"dangling desk.module.ts:2", "dangling desk.py:4"}},
+		{"a name of a module that is awaited", "- {rule: imported}", files{
+			"routes.ts": "export const all = [() => import('./desk').then((m) => m.Dseks), () => import('./desk').then(m => ({ default: m.Desks })), () => import('./desk').then((m) => n.Dseks)]\n",
+			"desk.ts":   "export class Desks {}\n",
+		}, []string{"dangling routes.ts:1"}},
+		{"words with two letters in another order", "- {rule: words-spelt}", files{
+			"Dockerfile":           "# says qauys\nRUN build -o /serevr\nCOPY --from=build /server /server\nRUN install prdo\n",
+			"prod.txt":             "",
+			"quays/a.py":           "route('/qauys')\nmetres('from', 'metre')\n",
+			"quays/b.py":           "say('a sentence of qauys')\nform = 'trail'\n",
+			"page.html":            "<a href=\"/desk/berhts\">of qauys</a>",
+			"berths/trial.py":      "",
+			"meter/form.yml":       "key: ffaabb\ncode: 1berhts2\n",
+			"config/locales/x.yml": "key: qauys\n",
+		}, []string{"dangling Dockerfile:2", "dangling Dockerfile:4"}},
+		{"words that are said once", "- {rule: words-spelt}", files{
+			"quays/a.py": "route('/qauys')\n",
+			"page.html":  "<a href=\"/desk/berhts\">of qauis</a>",
+			"berths.py":  "",
+		}, []string{"dangling page.html:1", "dangling quays/a.py:1"}},
 		{"a helper of the tests of Ruby", "- {rule: dangling}", files{
 			"spec/spec_helper.rb":     "",
 			"spec/quays/desk_spec.rb": "require \"spec_hleper\"\nrequire \"specs\"\n",

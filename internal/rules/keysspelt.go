@@ -30,17 +30,34 @@ var keysSpelt = &Rule{
 	},
 }
 
-// misspeltKeys tells of the keys of one file that are a slip away from one that is known.
-func (c *Call) misspeltKeys(at string) {
-	var here []string // each as it is written, in the order of the file
+// keysBelow lists the keys of a file right below another, each as it is written, in their order.
+func (c *Call) keysBelow(at, above string) (all []string) {
 	for _, k := range c.refsOf(at).Refs {
-		if name := keyBelow(c.text("below"), k.Name); k.Kind == refs.Key && name != "" && !slices.Contains(here, name) {
-			here = append(here, name)
+		if name := keyBelow(above, k.Name); k.Kind == refs.Key && name != "" && !slices.Contains(all, name) {
+			all = append(all, name)
 		}
 	}
+	return all
+}
+
+// mistypedKey tells of a key that stands for one that a file must set and does not; it says whether
+// there is one.
+func (c *Call) mistypedKey(at, key string) bool {
+	above, last := "", key
+	if i := strings.LastIndexByte(key, '.'); i >= 0 {
+		above, last = key[:i], key[i+1:]
+	}
+	near := nearOne(last, c.keysBelow(at, above))
+	return near != "" && c.tellKey(at, near, last)
+}
+
+// misspeltKeys tells of the keys of one file that are a slip away from one that is known.
+func (c *Call) misspeltKeys(at string) {
+	here := c.keysBelow(at, c.text("below"))
 	known := c.texts("known")
 	for _, name := range here {
-		if slices.Contains(known, name) {
+		told := func(f finding.Finding) bool { return f.About == name && f.Path == c.Top.Path()+at }
+		if slices.Contains(known, name) || slices.ContainsFunc(c.findings, told) {
 			continue
 		}
 		// What differs in more than the order of its letters is another key where that one is there, too.
@@ -70,8 +87,8 @@ func keyBelow(above, name string) string {
 	return first
 }
 
-// tellKey tells of a key that stands for another.
-func (c *Call) tellKey(at, name, meant string) {
+// tellKey tells of a key that stands for another; it says whether the text shows where.
+func (c *Call) tellKey(at, name, meant string) bool {
 	text := c.textOf(at)
 	places := slices.DeleteFunc(lang.Words(text, name), func(i int) bool {
 		before := bytes.TrimRight(text[bytes.LastIndexByte(text[:i], '\n')+1:i], " \t\"'")
@@ -79,7 +96,7 @@ func (c *Call) tellKey(at, name, meant string) {
 		return len(before) > 0 && !bytes.ContainsRune([]byte("{,[-"), rune(before[len(before)-1])) || len(behind) == 0 || !bytes.ContainsRune([]byte(":=.]"), rune(behind[0]))
 	})
 	if len(places) == 0 {
-		return
+		return false
 	}
 	span := lang.At(places[0], places[0]+len(name))
 	line, column := refs.Place(text, span)
@@ -88,4 +105,5 @@ func (c *Call) tellKey(at, name, meant string) {
 	if len(places) == 1 {
 		f.Fix = []edit.Edit{c.edit(at, span, meant)}
 	}
+	return true
 }

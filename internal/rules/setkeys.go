@@ -32,7 +32,7 @@ var setKeys = &Rule{
 		for _, f := range c.files("files") {
 			said := c.refsOf(f.path)
 			for _, key := range c.texts("keys") {
-				if !slices.ContainsFunc(said.Of(refs.Key), func(k refs.Ref) bool { return keyFits(key, k.Name) }) {
+				if !slices.ContainsFunc(said.Of(refs.Key), func(k refs.Ref) bool { return keyFits(key, k.Name) }) && !c.mistypedKey(f.path, key) {
 					c.report(f.path, 0, 0, nil, "it does not set %s", key)
 				}
 			}

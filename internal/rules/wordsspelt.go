@@ -1,0 +1,212 @@
+package rules
+
+import (
+	"bytes"
+	"maps"
+	"path"
+	"regexp"
+	"slices"
+	"strings"
+
+	"dicaxon/internal/edit"
+	"dicaxon/internal/finding"
+	"dicaxon/internal/lazy"
+	"dicaxon/internal/refs"
+	"dicaxon/internal/refs/lang"
+)
+
+var wordsSpelt = &Rule{
+	Name: "words-spelt", Kind: finding.Dangling, Level: finding.Warning, Always: true,
+	Doc: "A word of settings, of the markup of a page or of a text in code that nothing else says has its letters in no other order than a name of a file or folder here, or than what such files say several times.",
+	Example: `- rule: words-spelt
+  except: "locales/**"`,
+	Options: []Option{{"except", Paths, false, "files whose words may be any", true}},
+	Run:     runWordsSpelt,
+}
+
+// A saying is a word where it is said, or said first.
+type saying struct {
+	at    string
+	span  refs.Span
+	times int
+}
+
+// mostSaid is how many bytes a text has at most whose words are looked at: longer ones are data.
+const mostSaid = 1 << 16
+
+func runWordsSpelt(c *Call) {
+	if c.Files > mostTurned {
+		return
+	}
+	said := c.sayings()
+	named := c.namesSaid()
+	known := maps.Clone(named)
+	for word, s := range said {
+		if s.times > 1 {
+			known[word] = true
+		}
+	}
+	meant := map[string]string{}
+	for word, s := range said {
+		if s.times > 1 || known[word] {
+			continue
+		}
+		if m := turnedFrom(word, known); m != "" {
+			meant[word] = m
+		}
+	}
+	if len(meant) == 0 {
+		return
+	}
+	for _, word := range slices.Sorted(maps.Keys(meant)) {
+		if s := said[word]; !c.toldAt(s.at, s.span) && c.saidOnce(word) {
+			code := spokenParts(s.at) == quotation // a text in code may be anything
+			if code && !named[meant[word]] && isTest(s.at) {
+				continue
+			}
+			line, column := refs.Place(c.textOf(s.at), s.span)
+			f := c.report(s.at, line, column, nil, "it says %s, which nothing else here does; did it mean %s?", word, meant[word])
+			if f.About = word; code && !named[meant[word]] {
+				f.Level = finding.Note
+			}
+			f.Fix = []edit.Edit{c.edit(s.at, s.span, meant[word])}
+		}
+	}
+}
+
+// sayings gathers the words of settings, of the markup of pages and of texts in code.
+func (c *Call) sayings() map[string]*saying {
+	all := map[string]*saying{}
+	c.Graph.Look().Each(func(at string) {
+		parts := spokenParts(at)
+		if parts == nil || c.lends(at) || inSample(at) || c.fits("except", at) {
+			return
+		}
+		text := c.textOf(at)
+		if len(text) > mostSaid {
+			return
+		}
+		for _, part := range parts.FindAll(text) {
+			for _, w := range wordRuns.FindAll(text[part[0]:part[1]]) {
+				from, to := part[0]+w[0], part[0]+w[1]
+				if from > 0 && isDigit(text[from-1]) || to < len(text) && isDigit(text[to]) || ofHex.Match(text[from:to]) {
+					continue // of a number, or of a code
+				}
+				word := string(text[from:to])
+				if s := all[word]; s != nil {
+					s.times++
+				} else {
+					all[word] = &saying{at, lang.At(from, to), 1}
+				}
+			}
+		}
+	})
+	return all
+}
+
+var (
+	// wordRuns are words of so many letters that few have those of another.
+	wordRuns = lazy.New(`[A-Za-z]{4,24}`)
+	ofHex    = lazy.New(`^[a-fA-F]+$`)
+	// lines are those of settings, without what is only for people.
+	lines = lazy.New(`(?m)^[ \t]*[^#;/ \t\n].*`)
+	// markup is what a page holds besides what people read.
+	markup = lazy.New(`\{[{%][^{}]*[}%]\}|<%[^%]*%>|</?[A-Za-z][^<>]*>`)
+	// translations are of what people read, in any language.
+	translations = lazy.New(`(?i)(?:^|/)(?:locales?|i18n|l10n|lang|languages|translations?|messages)/`)
+	// quotation is a text in code that is no sentence.
+	quotation = lazy.New("\"[^\"\\s\\\\]{5,80}\"|'[^'\\s\\\\]{5,80}'|`[^`\\s\\\\]{5,80}`")
+)
+
+// settingsWithout are files of settings whose names have no ending that says so, or one of code.
+var settingsWithout = regexp.MustCompile(`^(?:Dockerfile(?:\..*)?|Containerfile|Makefile|Procfile(?:\..*)?|Jenkinsfile|Gemfile|Rakefile|package\.json|tsconfig[\w.-]*\.json|angular\.json|composer\.json|nest-cli\.json|app\.json|requirements[\w.-]*\.txt|pom\.xml|.*\.(?:gradle|gradle\.kts|gemspec|csproj|sln|slnx|ya?ml|toml|ini|cfg|properties|tf|hcl))$`)
+
+// spokenParts gives what finds the parts of a file whose words are looked at; nil for none.
+func spokenParts(at string) *lazy.Regexp {
+	base := path.Base(at)
+	switch path.Ext(at) {
+	case ".html", ".htm", ".erb", ".twig", ".jinja", ".hbs", ".ejs", ".vue", ".svelte", ".astro", ".cshtml":
+		return markup
+	}
+	switch {
+	case strings.HasSuffix(base, ".blade.php"):
+		return markup
+	case strings.Contains(base, "lock"), translations.Get().MatchString(at):
+		return nil
+	case settingsWithout.MatchString(base):
+		return lines
+	case refs.IsCode(at) && path.Ext(at) != ".md":
+		return quotation
+	}
+	return nil
+}
+
+// namesSaid gathers the words of the names of files and folders.
+func (c *Call) namesSaid() map[string]bool {
+	known, folders := map[string]bool{}, map[string]bool{}
+	note := func(name string) {
+		for _, w := range wordRuns.FindAll([]byte(name)) {
+			known[name[w[0]:w[1]]] = true
+		}
+	}
+	c.Graph.Look().Each(func(at string) {
+		note(path.Base(at))
+		for dir := path.Dir(at); dir != "." && !folders[dir]; dir = path.Dir(dir) {
+			folders[dir] = true
+			note(path.Base(dir))
+		}
+	})
+	return known
+}
+
+// bothWords are words that have the letters of each other in another order.
+var bothWords = lang.SetOf(`from form lien line sign sing clam calm salt slat goal gaol barn bran trap tarp tied tide dose does gird grid lion loin
+	lair liar silt slit bolt blot clod cold warp wrap garb grab carp crap part prat cast cats cost cots post pots host hots lost lots past pats
+	fast fats rust ruts dust duts fist fits best bets east eats most mots beast beats boast boats coast coats feast feats exist exits waist waits
+	worst worts trail trial angel angle broad board quiet quite diary dairy casual causal united untied unite untie silver sliver marital martial
+	sacred scared signed singed tried tired crate carte field filed fired fried split spilt slave salve perform preform perfect prefect
+	bread beard`)
+
+// turnedFrom gives the one known word whose letters a word has, two of them in another order; "" where
+// there is none, or several, or where both are words.
+func turnedFrom(word string, known map[string]bool) (found string) {
+	if bothWords()[strings.ToLower(word)] {
+		return ""
+	}
+	turned := []byte(word)
+	for i := 1; i+1 < len(turned); i++ {
+		a, b := turned[i], turned[i+1]
+		ending := strings.TrimSuffix(word[i:], "s")
+		if a == b || ending == "re" || ending == "er" || len(word) == 4 && (a < 'a' || b < 'a') { // metre and meter
+			continue
+		}
+		turned[i], turned[i+1] = b, a
+		if known[string(turned)] {
+			if found != "" {
+				return ""
+			}
+			found = string(turned)
+		}
+		turned[i], turned[i+1] = a, b
+	}
+	return found
+}
+
+// toldAt says whether something is told of the line of a place already.
+func (c *Call) toldAt(at string, span refs.Span) bool {
+	line, _ := refs.Place(c.textOf(at), span)
+	return slices.ContainsFunc(c.findings, func(f finding.Finding) bool { return f.Path == c.Top.Path()+at && f.Line == line })
+}
+
+func isDigit(c byte) bool { return '0' <= c && c <= '9' }
+
+// saidOnce says whether the files of the project say a word once.
+func (c *Call) saidOnce(word string) bool {
+	times := 0
+	c.Graph.Look().Each(func(at string) {
+		if times < 2 {
+			times += bytes.Count(c.textOf(at), []byte(word))
+		}
+	})
+	return times == 1
+}
