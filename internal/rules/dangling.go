@@ -12,6 +12,7 @@ import (
 	"dicaxon/internal/manifest"
 	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
+	"dicaxon/internal/tree"
 )
 
 var dangling = &Rule{
@@ -66,7 +67,7 @@ func (c *Call) brokenCauses() (all []*broken) {
 		if hidden[key] || !hasLetters(e.Ref.Name+e.Ref.Value) {
 			continue
 		}
-		if causes[key] == nil && (c.inAnother(&e) || slices.ContainsFunc(e.Sought, func(at string) bool { return c.hidden(e.From, at) || c.filledIn(at) })) {
+		if causes[key] == nil && !c.besideMade(&e) && (c.inAnother(&e) || slices.ContainsFunc(e.Sought, func(at string) bool { return c.hidden(e.From, at) || c.filledIn(at) })) {
 			hidden[key] = true
 			continue
 		}
@@ -91,6 +92,15 @@ func (c *Call) brokenCauses() (all []*broken) {
 	return all
 }
 
+// besideMade says whether what a reference looks for would be made by a program, and the project keeps
+// what is made, with one of a mistyped name.
+func (c *Call) besideMade(e *refs.Edge) bool {
+	at := e.Sought[0]
+	in := c.node(path.Dir(at))
+	return in != nil && in.Folder != nil && c.made(at) && !c.Repository.Ignores(c.Top.Path()+at) &&
+		slices.ContainsFunc(in.Folder.Nodes, func(n tree.Node) bool { return !n.Ignored && n.Folder == nil && names.Mistyped(path.Base(at), n.Name) })
+}
+
 // looksFor says whether anybody expects a reference to lead somewhere, from where its file belongs.
 func (c *Call) looksFor(e *refs.Edge) bool {
 	if c.fits("except", e.From) || c.lends(e.From) {
@@ -101,6 +111,7 @@ func (c *Call) looksFor(e *refs.Edge) bool {
 			return false
 		}
 	}
+	e.Near = e.Near || strings.HasPrefix(path.Ext(e.From), ".htm") && inSample(e.From) // what a page of tests loads may be built or served
 	// A folder of what others wrote is fetched.
 	return e.Ref.Kind != refs.Link || !slices.Contains(lenders, path.Base(c.absentAbove(e.Sought[0])))
 }
@@ -296,10 +307,10 @@ func (p *project) isLent(at string) bool {
 			return true
 		}
 	}
-	if testData.MatchString(at) {
+	base := path.Base(at)
+	if _, test := names.Testee(base); testData.MatchString(at) && !(test && hasTypes(at)) { // a class of tests lies by its namespace
 		return true
 	}
-	base := path.Base(at)
 	if names.BeforeDot(base) == "template" {
 		return true
 	}
@@ -309,7 +320,7 @@ func (p *project) isLent(at string) bool {
 		}
 	}
 	if page && inSample(at) {
-		return true
+		return !p.loadsOwn(at)
 	}
 	switch path.Ext(at) {
 	case ".js", ".mjs", ".cjs":
@@ -318,6 +329,19 @@ func (p *project) isLent(at string) bool {
 	}
 	text := p.textOf(at)
 	return slices.ContainsFunc(bundled, func(mark []byte) bool { return bytes.Contains(text, mark) }) || bytes.Contains(text, []byte("define(")) && named.Match(text)
+}
+
+// loadsOwn says whether a page loads more of the project than is not there, as one that runs its tests.
+func (p *project) loadsOwn(at string) bool {
+	there, absent := 0, 0
+	for _, e := range p.Graph.From(at) {
+		if len(e.To) > 0 {
+			there++
+		} else if e.Broken() {
+			absent++
+		}
+	}
+	return there > 1 && there > absent
 }
 
 // testData is what tests read: code there is no part of the project.

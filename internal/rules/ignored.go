@@ -140,6 +140,13 @@ func inSample(at string) bool {
 	return slices.ContainsFunc(strings.Split(path.Dir(at), "/"), isSample)
 }
 
+// inFolders says whether a path lies in a folder of one of several names, at whatever depth.
+func inFolders(at string, folders []string) bool {
+	return slices.ContainsFunc(strings.Split(path.Dir(at), "/"), func(name string) bool {
+		return slices.Contains(folders, strings.ToLower(name))
+	})
+}
+
 // exposed goes through the folders that version control sees.
 func (c *Call) exposed(in *tree.Folder, yield func(at string, n *tree.Node, e *layout.Entry)) {
 	for i := range in.Nodes {

@@ -66,7 +66,7 @@ func runWordsSpelt(c *Call) {
 			}
 			line, column := refs.Place(c.textOf(s.at), s.span)
 			f := c.report(s.at, line, column, nil, "it says %s, which nothing else here does; did it mean %s?", word, meant[word])
-			if f.About = word; code && !named[meant[word]] {
+			if f.About = word; code && (isTest(s.at) || !named[meant[word]]) {
 				f.Level = finding.Note
 			}
 			f.Fix = []edit.Edit{c.edit(s.at, s.span, meant[word])}
@@ -79,7 +79,8 @@ func (c *Call) sayings() map[string]*saying {
 	all := map[string]*saying{}
 	c.Graph.Look().Each(func(at string) {
 		parts := spokenParts(at)
-		if parts == nil || c.lends(at) || inSample(at) || c.fits("except", at) {
+		lent := c.lends(at) && path.Ext(at) != ".erb" // those of others are templates of templates
+		if parts == nil || lent || inFolders(at, samples) || c.fits("except", at) {
 			return
 		}
 		text := c.textOf(at)
