@@ -41,6 +41,9 @@ func (g *givers) tellNearTypes() {
 			continue
 		}
 		for _, u := range n.uses {
+			if g.toldAt(u.at, u.span) {
+				continue
+			}
 			f := g.atName(u.at, u.span, declared, "it uses %s, which nothing here declares; did it mean %s?", n.name, n.meant)
 			f.About = n.name
 			for _, i := range lang.Words(g.Graph.Code(u.at), n.name) {
@@ -85,7 +88,7 @@ func taken(said *refs.File, name string) bool {
 		rest, ok := strings.CutSuffix(of, name)
 		return ok && (rest == "" || !lang.WordByte(rest[len(rest)-1]))
 	}
-	return slices.ContainsFunc(said.Of(refs.Import), func(r refs.Ref) bool { return r.Value == name || last(r.Name) }) ||
+	return slices.ContainsFunc(said.Of(refs.Import), func(r refs.Ref) bool { return r.Value != "trait" && (r.Value == name || last(r.Name)) }) ||
 		slices.ContainsFunc(said.Uses.Members, func(m lang.Member) bool { return m.Name == name })
 }
 

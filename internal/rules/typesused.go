@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"dicaxon/internal/edit"
+	"dicaxon/internal/finding"
 	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
 	"dicaxon/internal/refs/lang"
@@ -42,11 +43,58 @@ func (g *givers) tellTypes(at string, said *refs.File) {
 			continue
 		}
 		to := only(g.typesOf()[u.Name], func(f string) bool { return kin(path.Ext(f), path.Ext(at)) })
+		if to == "" && g.tellAbsentType(at, said, u) {
+			continue
+		}
 		if to == "" || to == at || names.BeforeDot(path.Base(to)) != u.Name && path.Ext(to) != ".dart" || isTest(to) && !isTest(at) || g.sees(at, said, to, u.Name) {
 			continue
 		}
 		g.atName(at, u.Span, to, "it uses %s and does not import it; %s gives that", u.Name, g.Top.Path()+to).Fix = g.importingType(at, said, to, u.Name)
 	}
+}
+
+// tellAbsentType tells of a type that a file of PHP uses and does not import, where its own namespace,
+// which nobody but the project can fill, has none of that name: an unqualified name of a class is
+// looked for nowhere else (PHP Manual, "Name resolution rules").
+func (g *givers) tellAbsentType(at string, said *refs.File, u lang.Quoted) bool {
+	here := said.Of(refs.Package)
+	if path.Ext(at) != ".php" || len(here) != 1 || len(g.typesOf()[u.Name]) > 0 || namesType(said, `\`, u.Name) || taken(said, u.Name) {
+		return false
+	}
+	a := g.Graph.Answer(at, refs.Ref{Kind: refs.Import, Name: here[0].Name + `\` + u.Name})
+	if !a.Own || len(a.To) > 0 {
+		return false
+	}
+	sought := make([]string, len(a.Sought))
+	for i := range sought {
+		sought[i] = g.Top.Path() + a.Sought[i]
+	}
+	for i := range g.findings { // what else looks for it says the same
+		if f := &g.findings[i]; f.Kind == finding.Dangling && slices.ContainsFunc(f.Sought, func(at string) bool { return slices.Contains(sought, at) }) {
+			f.AlsoAt(g.Top.Path() + at)
+			return true
+		}
+	}
+	f := g.atName(at, u.Span, "", "it uses %s, which it does not import and %s does not have", u.Name, here[0].Name)
+	if near := nearOne(u.Name, g.typesSeen(said, here[0].Name)); near != "" {
+		f.Message += "; did it mean " + near + "?"
+		f.Fix = []edit.Edit{g.edit(at, u.Span, near)}
+	}
+	f.Sought = append(f.Sought, sought...)
+	return true
+}
+
+// typesSeen lists the types that a file of PHP imports, and those of its namespace.
+func (g *givers) typesSeen(said *refs.File, here string) (all []string) {
+	for _, r := range said.Of(refs.Import) {
+		all = append(all, r.Name[strings.LastIndexByte(r.Name, '\\')+1:])
+	}
+	for name, files := range g.typesOf() {
+		if slices.ContainsFunc(files, func(at string) bool { p := g.refsOf(at).Package(); return p != nil && p.Name == here }) {
+			all = append(all, name)
+		}
+	}
+	return all
 }
 
 // typesOf lists the files that declare types, by their names.
@@ -85,7 +133,7 @@ func (g *givers) sees(at string, said *refs.File, to, name string) bool {
 func namesType(said *refs.File, separator, name string) bool {
 	return slices.ContainsFunc(said.Of(refs.Import), func(r refs.Ref) bool {
 		last := r.Name[strings.LastIndex(r.Name, separator)+1:]
-		return last == "*" || last == name
+		return r.Value != "trait" && (last == "*" || last == name)
 	})
 }
 

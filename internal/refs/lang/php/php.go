@@ -50,6 +50,7 @@ func read(source []byte) lang.File {
 	f, code := patterns.ReadCode(inside)
 	conditions := lang.BlocksOf(code, "if", "else", "elseif", "try")
 	var all []lang.Ref
+	var traits []lang.Quoted
 	for _, r := range once(f.Refs) {
 		switch {
 		case r.Kind == lang.Path:
@@ -57,7 +58,14 @@ func read(source []byte) lang.File {
 		case r.Kind == lang.Import && inside[r.Span.Start-1] == '\\':
 			r.Value = "full"
 		case r.Kind == lang.Import:
-			all = append(all, used(code, r)...)
+			taken := used(code, r)
+			for i := range taken {
+				if t := &taken[i]; !strings.Contains(t.Name, `\`) && inClass(code, int(t.Span.Start)) {
+					t.Value = "trait" // a type that is used, not imported
+					traits = append(traits, lang.Quoted{Name: t.Name, Span: t.Span})
+				}
+			}
+			all = append(all, taken...)
 			continue
 		}
 		all = append(all, r)
@@ -66,12 +74,20 @@ func read(source []byte) lang.File {
 	if f.Package() == nil {
 		f.Refs = append(f.Refs, unspaced(code)...)
 	}
-	f.Uses.Unbound = lang.TypesUsed(code)
+	f.Uses.Unbound = append(lang.TypesUsed(code), traits...)
 	return f
 }
 
 // asked is a function that says whether something is there.
 var asked = lazy.New(`\b(?:file_exists|is_file|is_dir|is_readable|glob|realpath)\s*\([^;]*$`)
+
+// inClass says whether a place in the code is between the braces of a class, or of what is like one.
+func inClass(code []byte, at int) bool {
+	before := code[:at]
+	return bytes.Count(before, []byte("{")) > bytes.Count(before, []byte("}")) && ofClass.Get().Match(before)
+}
+
+var ofClass = lazy.New(`(?m)^[ \t]*(?:(?:abstract|final|readonly)\s+)*(?:class|trait|enum)\s+\w`)
 
 // namespaces finds the namespaces that a file is in.
 func namespaces(code []byte) []lang.Ref {
