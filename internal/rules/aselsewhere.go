@@ -16,6 +16,7 @@ import (
 	"dicaxon/internal/refs"
 	"dicaxon/internal/refs/lang"
 	"dicaxon/internal/refs/lang/golang"
+	"dicaxon/internal/refs/lang/jvm"
 	"dicaxon/internal/refs/lang/python"
 )
 
@@ -69,7 +70,7 @@ func runAsElsewhere(c *Call) {
 }
 
 // standards are the modules that come with a language, by the ending of its files.
-var standards = map[string]func() map[string]bool{".go": golang.Standard, ".py": python.Standard}
+var standards = map[string]func() map[string]bool{".go": golang.Standard, ".py": python.Standard, ".java": jvm.Standard}
 
 // isOwn says whether a name on the way is one of the project's own.
 func (c *Call) isOwn(w *way) bool {
@@ -78,12 +79,17 @@ func (c *Call) isOwn(w *way) bool {
 
 // ways lists the names on the ways of all imports and packages, by what stands before them.
 func (c *Call) ways() map[string]map[string]*way {
-	all := map[string]map[string]*way{}
+	all, used := map[string]map[string]*way{}, map[string]bool{}
 	c.Graph.Look().Each(func(at string) {
-		separator, ok := separators[path.Ext(at)]
+		ending := path.Ext(at)
+		separator, ok := separators[ending]
 		if !ok || c.lends(at) || c.fits("except", at) || c.Graph.Noted(at).Broken != "" {
 			return
 		}
+		if kin(ending, ".java") {
+			ending = ".java"
+		}
+		used[ending] = true
 		for _, r := range c.Graph.Noted(at).Refs {
 			if r.Kind != refs.Import && r.Kind != refs.Package || r.Relative > 0 || strings.HasPrefix(r.Name, ".") || r.Name == "" || path.Ext(at) == ".rb" && r.Value == "" {
 				continue // a constant of Ruby may come from anywhere
@@ -95,8 +101,8 @@ func (c *Call) ways() map[string]map[string]*way {
 			add(all, separator, parts, at, r)
 		}
 	})
-	for _, ending := range []string{".go", ".py"} {
-		if len(all[separators[ending]]) == 0 {
+	for _, ending := range slices.Sorted(maps.Keys(standards)) {
+		if !used[ending] {
 			continue
 		}
 		for name := range standards[ending]() {

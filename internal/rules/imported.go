@@ -2,6 +2,7 @@ package rules
 
 import (
 	"bytes"
+	"maps"
 	"path"
 	"slices"
 	"strings"
@@ -44,6 +45,9 @@ func runImported(c *Call) {
 			g.tellUnbound(at, said)
 			for _, span := range said.Uses.Idle {
 				c.tellIdle(at, said, span)
+			}
+			if spokenParts(at) == markup && c.Files <= mostTurned {
+				c.tellTurnedOf(at, said)
 			}
 		}
 	})
@@ -147,6 +151,9 @@ var inherits = lazy.New(`\bextends\b|\bObject\.|\bclass\s+\w+\s*\(\s*[\w.]|__get
 
 // tellIdle tells of a module that nobody who imports it does anything with.
 func (c *Call) tellIdle(at string, said *refs.File, span refs.Span) {
+	if c.tellTurned(at, said, span) {
+		return
+	}
 	ref, to := c.importOf(at, said, span)
 	more := slices.ContainsFunc(said.Of(refs.Import), func(r refs.Ref) bool { return r.Span != span })
 	if to == "" || !more || isTest(at) || c.Files > mostTurned || strings.HasSuffix(to, ".d.ts") {
@@ -161,6 +168,41 @@ func (c *Call) tellIdle(at string, said *refs.File, span refs.Span) {
 	}
 	f := c.atRef(at, ref, &finding.Place{Path: to}, "it imports %s and does nothing with it; nothing else uses that", cmpName(strings.Repeat(".", ref.Relative)+ref.Name, to))
 	f.Kind = finding.Unwired
+}
+
+// tellTurnedOf is tellTurned for all imports of a file that holds markup.
+func (c *Call) tellTurnedOf(at string, said *refs.File) {
+	for i, r := range said.Refs {
+		if r.Kind == refs.Import && r.Value != "" && (i == 0 || said.Refs[i-1].Span != r.Span) {
+			c.tellTurned(at, said, r.Span)
+		}
+	}
+}
+
+// tellTurned tells of a name that an import binds and the file never says again, where it says one whose
+// letters stand in another order, as in its markup.
+func (c *Call) tellTurned(at string, file *refs.File, of refs.Span) bool {
+	text := c.textOf(at)
+	start := max(0, bytes.LastIndex(text[:of.Start], []byte("import")))
+	said := map[string]int{}
+	for _, word := range names.Identifiers(string(text)) {
+		said[word]++
+	}
+	for _, name := range names.Identifiers(string(text[start:of.Start])) {
+		if len(name) < 5 || said[name] > 1 {
+			continue
+		}
+		meant := only(slices.Collect(maps.Keys(said)), func(word string) bool { return len(word) == len(name) && names.Mistyped(name, word) })
+		if meant == "" || slices.ContainsFunc(file.Uses.Unbound, func(u lang.Quoted) bool { return u.Name == meant }) {
+			continue // that is told where it is used
+		}
+		i := start + bytes.Index(text[start:], []byte(name))
+		span := lang.At(i, i+len(name))
+		f := c.atName(at, span, "", "it imports %s and says %s; did it mean that?", name, meant)
+		f.Fix = []edit.Edit{c.edit(at, span, meant)}
+		return true
+	}
+	return false
 }
 
 // gives is a module that has something to offer, and is not there for what it does alone.

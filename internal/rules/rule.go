@@ -29,6 +29,8 @@ type Rule struct {
 	Run   func(*Call)
 	// Always says that it holds in every project, asked for or not.
 	Always bool
+	// Last says that it tells what the others leave, and so runs after them.
+	Last bool
 }
 
 // A Form says how the value of an option is written.
@@ -143,7 +145,16 @@ func Compile(l, common *layout.Layout) ([]*Call, error) {
 			all = append(all, c)
 		}
 	}
+	slices.SortStableFunc(all, func(a, b *Call) int { return turnOf(a.rule) - turnOf(b.rule) })
 	return all, nil
+}
+
+// turnOf gives 1 for a rule that runs after the others.
+func turnOf(r *Rule) int {
+	if r.Last {
+		return 1
+	}
+	return 0
 }
 
 // commonCalls keeps the rules of names that may stand anywhere as they were understood: they are

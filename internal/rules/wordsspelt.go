@@ -16,12 +16,15 @@ import (
 )
 
 var wordsSpelt = &Rule{
-	Name: "words-spelt", Kind: finding.Dangling, Level: finding.Warning, Always: true,
+	Name: "words-spelt", Kind: finding.Dangling, Level: finding.Warning, Always: true, Last: true,
 	Doc: "A word of settings, of the markup of a page or of a text in code that nothing else says has its letters in no other order than a name of a file or folder here, or than what such files say several times.",
 	Example: `- rule: words-spelt
   except: "locales/**"`,
-	Options: []Option{{"except", Paths, false, "files whose words may be any", true}},
-	Run:     runWordsSpelt,
+	Options: []Option{
+		{"except", Paths, false, "files whose words may be any", true},
+		{"known", Texts, false, "words that settings say, though nothing here may", false},
+	},
+	Run: runWordsSpelt,
 }
 
 // A saying is a word where it is said, or said first.
@@ -46,12 +49,20 @@ func runWordsSpelt(c *Call) {
 			known[word] = true
 		}
 	}
+	usual := map[string]bool{}
+	for _, word := range c.texts("known") {
+		usual[word] = true
+	}
 	meant := map[string]string{}
 	for word, s := range said {
 		if s.times > 1 || known[word] {
 			continue
 		}
-		if m := turnedFrom(word, known); m != "" {
+		m := turnedFrom(word, known)
+		if m == "" && spokenParts(s.at) == lines && !usual[word] {
+			m = turnedFrom(word, usual)
+		}
+		if m != "" {
 			meant[word] = m
 		}
 	}

@@ -51,6 +51,7 @@ func read(source []byte) lang.File {
 	conditions := lang.BlocksOf(code, "if", "else", "elseif", "try")
 	var all []lang.Ref
 	var traits []lang.Quoted
+	nested := nestingOf(code)
 	for _, r := range once(f.Refs) {
 		switch {
 		case r.Kind == lang.Path:
@@ -60,7 +61,7 @@ func read(source []byte) lang.File {
 		case r.Kind == lang.Import:
 			taken := used(code, r)
 			for i := range taken {
-				if t := &taken[i]; !strings.Contains(t.Name, `\`) && inClass(code, int(t.Span.Start)) {
+				if t := &taken[i]; !strings.Contains(t.Name, `\`) && nested.inClass(int(t.Span.Start)) {
 					t.Value = "trait" // a type that is used, not imported
 					traits = append(traits, lang.Quoted{Name: t.Name, Span: t.Span})
 				}
@@ -80,14 +81,6 @@ func read(source []byte) lang.File {
 
 // asked is a function that says whether something is there.
 var asked = lazy.New(`\b(?:file_exists|is_file|is_dir|is_readable|glob|realpath)\s*\([^;]*$`)
-
-// inClass says whether a place in the code is between the braces of a class, or of what is like one.
-func inClass(code []byte, at int) bool {
-	before := code[:at]
-	return bytes.Count(before, []byte("{")) > bytes.Count(before, []byte("}")) && ofClass.Get().Match(before)
-}
-
-var ofClass = lazy.New(`(?m)^[ \t]*(?:(?:abstract|final|readonly)\s+)*(?:class|trait|enum)\s+\w`)
 
 // namespaces finds the namespaces that a file is in.
 func namespaces(code []byte) []lang.Ref {
