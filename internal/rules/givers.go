@@ -1,6 +1,7 @@
 package rules
 
 import (
+	"bytes"
 	"maps"
 	"path"
 	"regexp"
@@ -80,10 +81,17 @@ func (g *givers) turned(at string, u lang.Quoted) string {
 		}
 	}
 	other := only(slices.Collect(maps.Keys(times)), func(string) bool { return true })
-	if end := int(u.Span.End); other != "" && times[other] == 1 && (end == len(code) || code[end] != '.' && code[end] != '(') {
+	if end := int(u.Span.End); other != "" && times[other] == 1 && (end == len(code) || code[end] != '.' && code[end] != '(') && !importsName(code, other) {
 		return u.Name
 	}
 	return other
+}
+
+// importsName says whether a name that code says once stands in the line of an import.
+func importsName(code []byte, name string) bool {
+	i := bytes.Index(code, []byte(name))
+	start := bytes.LastIndexByte(code[:max(i, 0)], '\n') + 1
+	return i >= 0 && bytes.Contains(code[start:i], []byte("import "))
 }
 
 // firsts gives the first place of each name.
