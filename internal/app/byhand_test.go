@@ -96,31 +96,43 @@ var leastTold = map[string]float64{
 	"a folder that is mistyped": 0.78, "a folder in another case": 0.78, "a manifest that is mistyped": 0.97,
 }
 
-// TestSlipsByHand does to each living example what people do by hand, and counts what is told.
-func TestSlipsByHand(t *testing.T) {
-	var mu sync.Mutex
-	made, told := map[string]int{}, map[string]int{}
+// A tallyOf counts, for each kind of slip, how many are made and told.
+type tallyOf struct {
+	sync.Mutex
+	made, told map[string]int
+}
+
+func (n *tallyOf) count(kind string, told bool) {
+	n.Lock()
+	defer n.Unlock()
+	n.made[kind]++
+	if told {
+		n.told[kind]++
+	}
+}
+
+// inEachExample makes slips in every living example, and holds how many of each kind are told.
+func inEachExample(t *testing.T, enough int, least map[string]float64, slips func(t *testing.T, e *example, root string, known map[string]bool, n *tallyOf)) {
+	n := &tallyOf{made: map[string]int{}, told: map[string]int{}}
 	t.Run("examples", func(t *testing.T) {
-		eachExample(t, func(t *testing.T, e *example, root string) {
-			known := e.right(t, root)
-			for _, h := range e.handSlips() {
-				is := e.toldByHand(t, root, h, known)
-				mu.Lock()
-				made[h.kind]++
-				if is {
-					told[h.kind]++
-				}
-				mu.Unlock()
-			}
-		})
+		eachExample(t, func(t *testing.T, e *example, root string) { slips(t, e, root, e.right(t, root), n) })
 	})
-	for _, kind := range slices.Sorted(maps.Keys(leastTold)) {
-		got := float64(told[kind]) / float64(max(made[kind], 1))
-		t.Logf("%-28s %d of %d told, %.2f", kind, told[kind], made[kind], got)
-		if made[kind] < 50 || got < leastTold[kind] {
-			t.Errorf("%s: %d made, %.2f told, not %.2f", kind, made[kind], got, leastTold[kind])
+	for _, kind := range slices.Sorted(maps.Keys(least)) {
+		got := float64(n.told[kind]) / float64(max(n.made[kind], 1))
+		t.Logf("%-28s %d of %d told, %.2f", kind, n.told[kind], n.made[kind], got)
+		if n.made[kind] < enough || got < least[kind] {
+			t.Errorf("%s: %d made, %.2f told, not %.2f", kind, n.made[kind], got, least[kind])
 		}
 	}
+}
+
+// TestSlipsByHand does to each living example what people do by hand, and counts what is told.
+func TestSlipsByHand(t *testing.T) {
+	inEachExample(t, 50, leastTold, func(t *testing.T, e *example, root string, known map[string]bool, n *tallyOf) {
+		for _, h := range e.handSlips() {
+			n.count(h.kind, e.toldByHand(t, root, h, known))
+		}
+	})
 }
 
 // toldByHand makes a slip, says whether an error or a warning tells of it, and takes it back.
