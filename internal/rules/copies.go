@@ -8,6 +8,7 @@ import (
 
 	"dicaxon/internal/finding"
 	"dicaxon/internal/lazy"
+	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
 )
 
@@ -21,7 +22,7 @@ var copies = &Rule{
 		for _, f := range c.everything() {
 			of, sure := copied(path.Base(f.path))
 			at := path.Join(path.Dir(f.path), of)
-			if of == "" || c.node(at) == nil || c.isFolder(at) || c.lends(f.path) || c.fits("except", f.path) || !c.idle(f.path) {
+			if of == "" || c.node(at) == nil || c.isFolder(at) || c.lends(f.path) || c.fits("except", f.path) || c.saidByName(f.path) {
 				continue
 			}
 			if sure || c.alikeInText(f.path, at) {
@@ -54,10 +55,35 @@ func copied(name string) (of string, sure bool) {
 	return strings.Join(append(oldMarks.Get().FindStringSubmatch(name), "", "")[1:], ""), false
 }
 
+// saidByName says whether a reference says the name of a file, and does not lead to it as to all of a package
+// or namespace; that of nobody knows what in a large project.
+func (c *Call) saidByName(at string) bool {
+	return c.Files > mostTurned || slices.ContainsFunc(c.Graph.To(at), func(e refs.Edge) bool {
+		return strings.Contains(e.Ref.Name+e.Ref.Value, names.Stem(path.Base(at)))
+	})
+}
+
+// declareOneThing says whether two files of a package of Go, neither of which is built on some machines
+// alone, declare something of the same name, which Go does not allow.
+func (c *Call) declareOneThing(at, other string) bool {
+	guarded := func(at string) bool { p := c.refsOf(at).Package(); return p == nil || p.Guarded }
+	if guarded(at) || guarded(other) {
+		return false
+	}
+	declared := map[string]bool{}
+	for _, m := range declaredInGo.Get().FindAllSubmatch(c.Graph.Code(other), -1) {
+		declared[string(m[1])] = len(m[1]) > 0 && string(m[1]) != "init" && string(m[1]) != "_"
+	}
+	return slices.ContainsFunc(declaredInGo.Get().FindAllSubmatch(c.Graph.Code(at), -1), func(m [][]byte) bool { return declared[string(m[1])] })
+}
+
 // alikeInText says whether at least half of the lines of a text stand in another, too.
 func (c *Call) alikeInText(at, other string) bool {
-	if !refs.IsCode(at) || path.Ext(at) == ".go" { // files of one package share what they are used for
+	switch {
+	case !refs.IsCode(at):
 		return false
+	case path.Ext(at) == ".go": // files of one package share what they are used for, but declare a thing once
+		return c.declareOneThing(at, other)
 	}
 	known := map[string]bool{}
 	for line := range bytes.Lines(c.textOf(other)) {

@@ -40,6 +40,7 @@ var lookedUp = &Rule{
 		{"loosely", Flag, false, "true where a definition may separate its words otherwise than the name, by marks or by case", false},
 		{"owner", Finders, false, "finds the name of a group of definitions in a file: a name with a dot is one of a group that is there", false},
 		{"except", Regexps, false, "names that stand for something else", false},
+		{"of-others", Regexps, false, "names of what others may bring: an absent thing is wrong only if one of nearly its name is there", false},
 		{"near-only", Flag, false, "true where an absent thing is wrong only if one of nearly its name is there", false},
 		{"here-only", Flag, false, "true where what has the very name, but lies elsewhere, is not meant", false},
 		{"folder-there", Flag, false, "true where an absent thing is wrong only if one of nearly its name is there, or the folder that it would lie in", false},
@@ -68,6 +69,9 @@ func runNames(c *Call) {
 		if !broken || meant == "" && (c.flag("near-only") || c.flag("folder-there") && !c.folderThere(sought)) || slices.ContainsFunc(sought, func(at string) bool { return c.hidden(s.file.path, at) }) {
 			continue
 		}
+		if anyFits(c.regexps["of-others"], []byte(s.name)) && !slices.ContainsFunc(sought, func(at string) bool { return oneSlipIn(at, meant) }) {
+			continue
+		}
 		told[s.file.path+"\x00"+s.name] = true
 		fix := c.renamed(all, s, sought, meant, definitions)
 		cause := causeOf(s, sought, meant, definitions)
@@ -84,6 +88,25 @@ func runNames(c *Call) {
 		}
 		causes[cause] = len(c.findings)
 	}
+}
+
+// oneSlipIn says whether a path ends as another, but for a slip in one name.
+func oneSlipIn(at, meant string) bool {
+	a, b := strings.Split(strings.TrimPrefix(at, "**/"), "/"), strings.Split(meant, "/")
+	if len(a) > len(b) {
+		return false
+	}
+	slips := 0
+	for i, name := range b[len(b)-len(a):] {
+		switch names.Near(a[i], name) {
+		case names.None:
+		case names.Apart:
+			return false
+		default:
+			slips++
+		}
+	}
+	return slips == 1
 }
 
 // folderThere says whether the folder is there in which one of several paths would lie.
