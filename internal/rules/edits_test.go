@@ -78,6 +78,16 @@ func init() {
 			"Desk.cs":  "namespace Quays;\n\npublic class Desk { Berth one = new Berth(); }\n",
 			"Board.cs": "namespace Quays;\n\npublic class Board { Berth one; }\n",
 		}, []string{"dangling Berth.cs:3"}},
+		{"a type of C# that git knew under another name", "- {rule: imported}", files{
+			"Desk.cs":        "namespace Quays;\n\npublic class Desk { Berth one = new Berth(); Http two; }\n",
+			"Board.cs":       "namespace Quays;\n\npublic class Board { Berth one; }\n",
+			"moved/Berth.cs": "namespace Quays;\n\npublic class Mooring {}\n",
+		}, []string{"dangling Board.cs:3"}},
+		{"what git knew and another file declares", "- {rule: imported}", files{
+			"Desk.cs":        "namespace Quays;\n\npublic class Desk { Berth one = new Berth(); }\n",
+			"Moorings.cs":    "namespace Quays;\n\npublic class Berth {}\n",
+			"moved/Berth.cs": "namespace Quays;\n\npublic class Mooring {}\n",
+		}, nil},
 		{"types of others, methods and cases that are nearly types here", "- {rule: imported}", files{
 			"src/lib.rs":  "pub mod form;\npub mod desk;\n",
 			"src/form.rs": "pub struct Form;\n",
@@ -111,6 +121,33 @@ func init() {
 			"page.html":  "<a href=\"/desk/berhts\">of qauis</a>",
 			"berths.py":  "",
 		}, []string{"dangling page.html:1", "dangling quays/a.py:1"}},
+		{"a class that neither an import nor the own namespace gives", "- {rule: imported}", files{
+			"composer.json":    `{"autoload": {"psr-4": {"App\\": "app/"}}}`,
+			"app/Berth.php":    "<?php\nnamespace App;\nclass Berth { use Named; use Namde; public Desk $desk; public \\Http $http; }\n",
+			"app/Named.php":    "<?php\nnamespace App;\ntrait Named {}\n",
+			"app/One/Card.php": "<?php\nnamespace App\\One;\nuse Others\\Desk;\nclass Card extends Desk {}\n",
+			"lib/Plain.php":    "<?php\nclass Plain extends Desk {}\n",
+		}, []string{"dangling app/Berth.php:3", "dangling app/Berth.php:3"}},
+		{"a class of tests in a folder that is called as data are", "- {rule: dangling}", files{
+			"composer.json":            `{"autoload": {"psr-4": {"App\\": "app/"}}}`,
+			"app/Source/Csv.php":       "<?php\nnamespace App\\Source;\nclass Csv {}\n",
+			"tests/Source/CsvTest.php": "<?php\nnamespace Tests\\Source;\nuse App\\Soucre\\Csv;\nclass CsvTest { public Csv $one; }\n",
+			"tests/samples/Broken.php": "<?php\nnamespace Tests;\nuse App\\Soucre\\Csv;\nclass Broken { public Csv $one; }\n",
+		}, []string{"dangling tests/Source/CsvTest.php:3"}},
+		{"a page that runs the tests", "- {rule: dangling}", files{
+			"spec/index.html": "<script src=\"../js/a.js\"></script><script src=\"../js/b.js\"></script><script src=\"../js/cranse.js\"></script><script src=\"../js/build.js\"></script>",
+			"js/a.js":         "", "js/b.js": "", "js/cranes.js": "",
+		}, []string{"dangling spec/index.html:1"}},
+		{"pages that others may bring", "- {rule: names, files: '*.py', by: 'page\\(\"([^\"]+)', to: '**/pages/{}', of-others: '^admin/'}", files{
+			"a.py":                  "page(\"admin/desk.html\")\npage(\"admin/list.html\")\npage(\"desk.html\")\n",
+			"pages/adimn/desk.html": "", "pages/list.html": "", "pages/desk.html": "",
+		}, []string{"dangling a.py:1"}},
+		{"a copy in a package of Go", "- {rule: copies}", files{
+			"go.mod": "module gannet.example/quays\n",
+			"a.go":   "package quays\n\nfunc One() {}\n", "a_old.go": "package quays\n\nfunc One() {}\n",
+			"b.go": "package quays\n\nfunc Two() {}\n", "b_old.go": "package quays\n\nfunc Three() {}\n",
+			"c.go": "package quays\n\nfunc Four() {}\n", "c_old.go": "//go:build linux\n\npackage quays\n\nfunc Four() {}\n",
+		}, []string{"leftover a_old.go"}},
 		{"a helper of the tests of Ruby", "- {rule: dangling}", files{
 			"spec/spec_helper.rb":     "",
 			"spec/quays/desk_spec.rb": "require \"spec_hleper\"\nrequire \"specs\"\n",

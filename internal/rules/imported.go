@@ -52,6 +52,7 @@ func runImported(c *Call) {
 		}
 	})
 	g.tellNearTypes()
+	g.tellGoneTypes()
 }
 
 // atName reports about a name in a file, and the file or folder that has to do with it, "" for none:
