@@ -147,3 +147,19 @@ func TestMistyped(t *testing.T) {
 		}
 	}
 }
+
+func TestMistypedWord(t *testing.T) {
+	for pair, want := range map[string]bool{
+		"BerthtSore BerthStore": true, "Talbe Table": true, "Adress Address": true, "Repositry Repository": true,
+		"MSG_ENUM_FLAG MSG_NUM_FLAG": false, "OptionsParser OptionParser": false, "TidesTable TideTable": false, "Tables Table": false,
+		"RowCount RowCounts": false, "SharedoMdule SharedModule": true, "Table Table": false,
+	} {
+		got, meant, _ := strings.Cut(pair, " ")
+		if MistypedWord(got, meant) != want {
+			t.Errorf("%s: %v", pair, !want)
+		}
+	}
+	if Near("SailingSservice", "SailingsService") == Apart || Near("tide", "tied") != Typing || Near("abc", "acb") != Apart {
+		t.Error("two letters in another order are a slip of a name of four letters and more")
+	}
+}

@@ -30,8 +30,8 @@ func placeOfType(w *Word) Place {
 	}
 	before := w.Leading(w.Start)
 	switch {
-	case bytes.HasSuffix(before, []byte("::")), bytes.HasSuffix(before, []byte("->")), bytes.HasSuffix(before, []byte("$")):
-		return Elsewhere
+	case bytes.HasSuffix(before, []byte("::")), bytes.HasSuffix(before, []byte("$")), bytes.HasSuffix(w.Code[:w.Start], []byte("->")):
+		return Elsewhere // behind an arrow and a space stands what a function returns
 	case string(w.Previous()) == "extension" && (w.After == '{' || w.After == ':'):
 		return Used // in Swift
 	case binders()[string(w.Previous())]:

@@ -1,6 +1,11 @@
 package php
 
-import "dicaxon/internal/lazy"
+import (
+	"bytes"
+
+	"dicaxon/internal/lazy"
+	"dicaxon/internal/refs/lang"
+)
 
 // A nesting tells for offsets in their order how many braces are open around them.
 type nesting struct {
@@ -35,3 +40,21 @@ func (n *nesting) inClass(offset int) bool {
 	}
 	return n.depth > 0 && offset > n.class
 }
+
+// namespaces finds the namespaces that a file is in.
+func namespaces(code []byte) []lang.Ref {
+	var all []lang.Ref
+	for _, i := range lang.Words(code, "namespace") {
+		before := bytes.TrimRight(code[:i], " \t\r\n")
+		if len(before) > 0 && bytes.IndexByte([]byte(";{}"), before[len(before)-1]) < 0 && !bytes.HasSuffix(before, []byte("<?php")) {
+			continue
+		}
+		if m := inNamespace.Get().FindSubmatchIndex(code[i:]); m != nil {
+			all = append(all, lang.Ref{Kind: lang.Package, Name: string(code[i+m[2] : i+m[3]]), Span: lang.At(i+m[2], i+m[3])})
+		}
+	}
+	return all
+}
+
+// inNamespace is what stands behind the word that begins a namespace.
+var inNamespace = lazy.New(`^namespace\s+([\w\\]+)\s*[;{]`)

@@ -29,9 +29,6 @@ var patterns = lang.Patterns{
 	},
 }
 
-// inNamespace is what stands behind the word that begins a namespace.
-var inNamespace = lazy.New(`^namespace\s+([\w\\]+)\s*[;{]`)
-
 func read(source []byte) lang.File {
 	inside := bytes.Clone(source)
 	for from := 0; from < len(inside); {
@@ -81,21 +78,6 @@ func read(source []byte) lang.File {
 
 // asked is a function that says whether something is there.
 var asked = lazy.New(`\b(?:file_exists|is_file|is_dir|is_readable|glob|realpath)\s*\([^;]*$`)
-
-// namespaces finds the namespaces that a file is in.
-func namespaces(code []byte) []lang.Ref {
-	var all []lang.Ref
-	for _, i := range lang.Words(code, "namespace") {
-		before := bytes.TrimRight(code[:i], " \t\r\n")
-		if len(before) > 0 && bytes.IndexByte([]byte(";{}"), before[len(before)-1]) < 0 && !bytes.HasSuffix(before, []byte("<?php")) {
-			continue
-		}
-		if m := inNamespace.Get().FindSubmatchIndex(code[i:]); m != nil {
-			all = append(all, lang.Ref{Kind: lang.Package, Name: string(code[i+m[2] : i+m[3]]), Span: lang.At(i+m[2], i+m[3])})
-		}
-	}
-	return all
-}
 
 // used gives a reference for each name that a use statement has, those of a group
 // with what stands before it.
