@@ -98,28 +98,81 @@ func (c *Call) sayings() map[string]*saying {
 		if len(text) > mostSaid {
 			return
 		}
+		each := func(from, to int) { noteWords(all, at, text, from, to) }
+		if parts == quotation {
+			eachQuoted(text, each)
+			return
+		}
 		for _, part := range parts.FindAll(text) {
-			for _, w := range wordRuns.FindAll(text[part[0]:part[1]]) {
-				from, to := part[0]+w[0], part[0]+w[1]
-				if from > 0 && isDigit(text[from-1]) || to < len(text) && isDigit(text[to]) || ofHex.Match(text[from:to]) {
-					continue // of a number, or of a code
-				}
-				word := string(text[from:to])
-				if s := all[word]; s != nil {
-					s.times++
-				} else {
-					all[word] = &saying{at, lang.At(from, to), 1}
-				}
-			}
+			each(part[0], part[1])
 		}
 	})
 	return all
 }
 
+// Words have so many letters that few have those of another, and no more than people write.
+const shortWord, longWord = 4, 24
+
+// noteWords notes the words of a part of a text.
+func noteWords(all map[string]*saying, at string, text []byte, from, to int) {
+	eachWord(text, from, to, func(from, to int) {
+		if from > 0 && isDigit(text[from-1]) || to < len(text) && isDigit(text[to]) || isHex(text[from:to]) {
+			return // of a number, or of a code
+		}
+		if s := all[string(text[from:to])]; s != nil {
+			s.times++
+		} else {
+			all[string(text[from:to])] = &saying{at, lang.At(from, to), 1}
+		}
+	})
+}
+
+// eachWord goes through the words of a part of a text: letters alone.
+func eachWord(text []byte, from, to int, do func(from, to int)) {
+	for i := from; i < to; i++ {
+		start := i
+		for i < to && isLetter(text[i]) {
+			i++
+		}
+		if n := i - start; n >= shortWord && n <= longWord {
+			do(start, i)
+		}
+	}
+}
+
+// mostQuoted is how long a text in code is at most whose words are looked at.
+const mostQuoted = 80
+
+// eachQuoted goes through the texts between quotation marks that are no sentences: without spaces.
+func eachQuoted(text []byte, do func(from, to int)) {
+	for i := 0; i < len(text); i++ {
+		mark := text[i]
+		if mark != '"' && mark != '\'' && mark != '`' {
+			continue
+		}
+		end := i + 1
+		for end < len(text) && end-i <= mostQuoted && text[end] > ' ' && text[end] != '\\' && text[end] != mark {
+			end++
+		}
+		if end < len(text) && text[end] == mark && end-i > shortWord {
+			do(i+1, end)
+		}
+		if end < len(text) && text[end] == mark {
+			i = end
+		}
+	}
+}
+
+func isDigit(c byte) bool { return '0' <= c && c <= '9' }
+
+func isLetter(c byte) bool { return 'a' <= c|0x20 && c|0x20 <= 'z' }
+
+// isHex says whether a word may be a number of base sixteen.
+func isHex(word []byte) bool {
+	return !bytes.ContainsFunc(word, func(r rune) bool { return r|0x20 > 'f' })
+}
+
 var (
-	// wordRuns are words of so many letters that few have those of another.
-	wordRuns = lazy.New(`[A-Za-z]{4,24}`)
-	ofHex    = lazy.New(`^[a-fA-F]+$`)
 	// lines are those of settings, without what is only for people.
 	lines = lazy.New(`(?m)^[ \t]*[^#;/ \t\n].*`)
 	// markup is what a page holds besides what people read.
@@ -127,7 +180,7 @@ var (
 	// translations are of what people read, in any language.
 	translations = lazy.New(`(?i)(?:^|/)(?:locales?|i18n|l10n|lang|languages|translations?|messages)/`)
 	// quotation is a text in code that is no sentence.
-	quotation = lazy.New("\"[^\"\\s\\\\]{5,80}\"|'[^'\\s\\\\]{5,80}'|`[^`\\s\\\\]{5,80}`")
+	quotation = lazy.New(`"[^"]*"`) // see eachQuoted
 )
 
 // settingsWithout are files of settings whose names have no ending that says so, or one of code.
@@ -157,9 +210,7 @@ func spokenParts(at string) *lazy.Regexp {
 func (c *Call) namesSaid() map[string]bool {
 	known, folders := map[string]bool{}, map[string]bool{}
 	note := func(name string) {
-		for _, w := range wordRuns.FindAll([]byte(name)) {
-			known[name[w[0]:w[1]]] = true
-		}
+		eachWord([]byte(name), 0, len(name), func(from, to int) { known[name[from:to]] = true })
 	}
 	c.Graph.Look().Each(func(at string) {
 		note(path.Base(at))
@@ -209,8 +260,6 @@ func (c *Call) toldAt(at string, span refs.Span) bool {
 	line, _ := refs.Place(c.textOf(at), span)
 	return slices.ContainsFunc(c.findings, func(f finding.Finding) bool { return f.Path == c.Top.Path()+at && f.Line == line })
 }
-
-func isDigit(c byte) bool { return '0' <= c && c <= '9' }
 
 // saidOnce says whether the files of the project say a word once.
 func (c *Call) saidOnce(word string) bool {
