@@ -51,6 +51,7 @@ func runAsElsewhere(c *Call) {
 	if c.Files > mostTurned {
 		return
 	}
+	c.Graph.Broken() // reads all files side by side, each once
 	all := c.ways()
 	for _, parent := range slices.Sorted(maps.Keys(all)) {
 		in := all[parent]
