@@ -148,6 +148,10 @@ func init() {
 			"b.go": "package quays\n\nfunc Two() {}\n", "b_old.go": "package quays\n\nfunc Three() {}\n",
 			"c.go": "package quays\n\nfunc Four() {}\n", "c_old.go": "//go:build linux\n\npackage quays\n\nfunc Four() {}\n",
 		}, []string{"leftover a_old.go"}},
+		{"a list of requirements in an image", "- {rule: quoted}", files{
+			"requirements/prod.txt": "flask\n",
+			"Dockerfile":            "RUN pip install -r /srv/requirments/prod.txt\nRUN pip install -r made.txt -c requirements/prod.txt\n",
+		}, []string{"dangling Dockerfile:1"}},
 		{"a helper of the tests of Ruby", "- {rule: dangling}", files{
 			"spec/spec_helper.rb":     "",
 			"spec/quays/desk_spec.rb": "require \"spec_hleper\"\nrequire \"specs\"\n",
