@@ -72,7 +72,7 @@ func runWordsSpelt(c *Call) {
 	for _, word := range slices.Sorted(maps.Keys(meant)) {
 		if s := said[word]; !c.toldAt(s.at, s.span) && c.saidOnce(word) {
 			code := spokenParts(s.at) == quotation // a text in code may be anything
-			if code && !named[meant[word]] && isTest(s.at) {
+			if code && !named[meant[word]] && (isTest(s.at) || len(word) == shortWord) {
 				continue
 			}
 			line, column := refs.Place(c.textOf(s.at), s.span)
