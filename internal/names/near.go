@@ -1,6 +1,7 @@
 package names
 
 import (
+	"iter"
 	"path"
 	"slices"
 	"strings"
@@ -61,7 +62,7 @@ func Near(got, want string) Slip {
 	} else if gotStem == wantStem && nearEnding(gotEnd, wantEnd) {
 		return Ending
 	}
-	if Mistyped(got, want) && len(got) == len(want) && len(wantStem) > 3 {
+	if Transposed(got, want) && len(wantStem) > 3 {
 		return Typing
 	}
 	if shortWord(Words(gotStem), Words(wantStem)) {
@@ -198,16 +199,37 @@ func Mistyped(got, want string) bool {
 	case before == 0:
 		return false
 	case len(apart) == 2 && len(meant) == 2:
-		return apart[0] == meant[1] && apart[1] == meant[0] && isLetter(apart[0]) && isLetter(apart[1])
+		return apart[0] == meant[1] && apart[1] == meant[0] && IsLetter(apart[0]) && IsLetter(apart[1])
 	}
-	return after > 0 && len(apart)+len(meant) == 1 && isLetter((apart + meant)[0]) && len(want) >= longWord
+	return after > 0 && len(apart)+len(meant) == 1 && IsLetter((apart + meant)[0]) && len(want) >= longWord
+}
+
+// Transposed is Mistyped where two neighbouring letters changed places.
+func Transposed(got, want string) bool { return len(got) == len(want) && Mistyped(got, want) }
+
+// Transpositions yields what a name becomes when two neighbours that differ change places, by where the
+// first of them stands. Each is good until the next.
+func Transpositions(name string) iter.Seq2[int, []byte] {
+	return func(yield func(int, []byte) bool) {
+		turned := []byte(name)
+		for i := 0; i+1 < len(turned); i++ {
+			if turned[i] == turned[i+1] {
+				continue
+			}
+			turned[i], turned[i+1] = turned[i+1], turned[i]
+			if !yield(i, turned) {
+				return
+			}
+			turned[i], turned[i+1] = turned[i+1], turned[i]
+		}
+	}
 }
 
 // MistypedWord is Mistyped for a name that code uses, of one word or several: where one letter is left out
 // or put in, it is a small one within a word, and no "s", which a word may have or not.
 func MistypedWord(got, want string) bool {
 	if !Mistyped(got, want) || len(got) == len(want) {
-		return Mistyped(got, want)
+		return Transposed(got, want)
 	}
 	long, short := want, got
 	if len(got) > len(want) {

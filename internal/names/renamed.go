@@ -104,7 +104,7 @@ func inWords(text, old string, new func(before, after byte) string) (string, int
 			after = text[end]
 		}
 		last = old[len(old)-1]
-		if isLetter(before) && !(isLower(before) && isUpper(old[0])) || isLower(after) || isUpper(after) && isUpper(last) {
+		if IsLetter(before) && !(isLower(before) && isUpper(old[0])) || isLower(after) || isUpper(after) && isUpper(last) {
 			b.WriteString(text[:end])
 		} else {
 			b.WriteString(text[:i] + new(before, after))
@@ -114,6 +114,8 @@ func inWords(text, old string, new func(before, after byte) string) (string, int
 	}
 }
 
-func isLower(c byte) bool  { return 'a' <= c && c <= 'z' }
-func isUpper(c byte) bool  { return 'A' <= c && c <= 'Z' }
-func isLetter(c byte) bool { return isLower(c) || isUpper(c) }
+func isLower(c byte) bool { return 'a' <= c && c <= 'z' }
+func isUpper(c byte) bool { return 'A' <= c && c <= 'Z' }
+
+// IsLetter says whether a byte is a letter of English.
+func IsLetter(c byte) bool { return isLower(c) || isUpper(c) }

@@ -7,6 +7,7 @@ import (
 
 	"dicaxon/internal/refs"
 	"dicaxon/internal/refs/lang"
+	"dicaxon/internal/refs/lang/rust"
 )
 
 // rustModules moves the declarations of modules along with their files, and writes paths
@@ -27,7 +28,7 @@ func (f *follower) rustModules() {
 
 // moduleOf gives the path of a module from the crate's root, "" for what is none.
 func moduleOf(at string) string {
-	at = strings.TrimSuffix(strings.TrimSuffix(strings.TrimSuffix(at, "/"), ".rs"), "/mod")
+	at = rust.Module(strings.TrimSuffix(at, "/"))
 	if i := strings.LastIndex("/"+at, "/src/"); i >= 0 {
 		below := at[i+len("src/"):]
 		if below == "lib" || below == "main" || strings.HasPrefix(below, "bin/") {

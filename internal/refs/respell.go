@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"dicaxon/internal/refs/lang"
+	"dicaxon/internal/refs/lang/rust"
 )
 
 // A Spelling is one way to write a reference to a place: a name and, of a Python import,
@@ -38,7 +39,7 @@ func Respell(r Ref, from, to, newFrom, newTo string) []Spelling {
 	for _, s := range fromHere(name, from, to, newFrom, newTo) {
 		add(s)
 	}
-	add(fromCrate(name, to, newTo))
+	add(rust.FromCrate(name, to, newTo))
 	for _, separator := range []string{"/", ".", `\`, "::"} {
 		if separator == "/" || strings.Contains(name, separator) || !strings.ContainsAny(name, `/\.:`) {
 			for _, s := range fromRoots(name, separator, to, newTo) {
@@ -47,27 +48,6 @@ func Respell(r Ref, from, to, newFrom, newTo string) []Spelling {
 		}
 	}
 	return all
-}
-
-// fromCrate writes a path of Rust that begins at the module of its file, or at one above, from the
-// root of the crate; "" for others.
-func fromCrate(name, to, newTo string) string {
-	rest := strings.TrimPrefix(name, "self::")
-	for strings.HasPrefix(rest, "super::") {
-		rest = strings.TrimPrefix(rest, "super::")
-	}
-	_, below, ok := strings.Cut("/"+newTo, "/src/")
-	if rest == name || !ok {
-		return ""
-	}
-	module := func(at string) string { return strings.TrimSuffix(strings.TrimSuffix(at, ".rs"), "/mod") }
-	parts := strings.Split(rest, "::")
-	for n := len(parts); n > 0; n-- {
-		if strings.HasSuffix(module(to), "/"+strings.Join(parts[:n], "/")) {
-			return strings.Join(append([]string{"crate", strings.ReplaceAll(module(below), "/", "::")}, parts[n:]...), "::")
-		}
-	}
-	return ""
 }
 
 // relativeModules writes a relative import of Python: with as many dots as lead up to what

@@ -3,6 +3,7 @@ package rules
 import (
 	"cmp"
 	"fmt"
+	"iter"
 	"maps"
 	"path"
 	"slices"
@@ -55,12 +56,13 @@ func runAsElsewhere(c *Call) {
 	all := c.ways()
 	for _, parent := range slices.Sorted(maps.Keys(all)) {
 		in := all[parent]
+		alike := byFirst(maps.Keys(in))
 		for _, name := range slices.Sorted(maps.Keys(in)) {
 			w := in[name]
 			if w.files != 1 || !isName.Get().MatchString(name) {
 				continue
 			}
-			meant := only(slices.Collect(maps.Keys(in)), func(other string) bool {
+			meant := only(alike[name[0]], func(other string) bool {
 				return names.MistypedWord(name, other) && (in[other].files != 1 || c.isOwn(in[other]))
 			})
 			if meant != "" && !c.inManifests(name) {
@@ -68,6 +70,17 @@ func runAsElsewhere(c *Call) {
 			}
 		}
 	}
+}
+
+// byFirst puts names together by their first letter, which nobody mistypes.
+func byFirst(all iter.Seq[string]) map[byte][]string {
+	by := map[byte][]string{}
+	for name := range all {
+		if name != "" {
+			by[name[0]] = append(by[name[0]], name)
+		}
+	}
+	return by
 }
 
 // standards are the modules that come with a language, by the ending of its files.

@@ -299,8 +299,10 @@ func (p *project) lends(at string) bool {
 func (p *project) isLent(at string) bool {
 	page := path.Ext(at) == ".html" || path.Ext(at) == ".htm"
 	code := refs.IsCode(at) && !page
-	if i := packages.Get().FindStringIndex(at); i != nil && kin(path.Ext(at), ".java") {
-		at = at[:i[1]] + path.Base(at) // the folders of packages are named after what the house is called
+	if kin(path.Ext(at), ".java") {
+		if i := packages.Get().FindStringIndex(at); i != nil {
+			at = at[:i[1]] + path.Base(at) // the folders of packages are named after what the house is called
+		}
 	}
 	for _, name := range strings.Split(path.Dir(at), "/") {
 		if name = strings.ToLower(strings.TrimLeft(name, "_.")); (slices.Contains(lenders, name) || strings.HasPrefix(name, "template-")) && (code || name != "templates" && name != "template") || strings.HasSuffix(name, "testdata") {

@@ -74,13 +74,9 @@ func (g *givers) tellUnbound(at string, said *refs.File) {
 // one that it says; that one itself where the other is said no more often and nobody can tell which is
 // bound.
 func (g *givers) turned(at string, u lang.Quoted) string {
-	code, times := g.Graph.Code(at), map[string]int{}
-	for _, word := range names.Identifiers(string(code)) {
-		if len(word) == len(u.Name) && names.Mistyped(u.Name, word) {
-			times[word]++
-		}
-	}
-	other := only(slices.Collect(maps.Keys(times)), func(string) bool { return true })
+	code := g.Graph.Code(at)
+	times := timesSaid(code)
+	other := only(slices.Collect(maps.Keys(times)), func(word string) bool { return names.Transposed(u.Name, word) })
 	if end := int(u.Span.End); other != "" && times[other] == 1 && (end == len(code) || code[end] != '.' && code[end] != '(') && !importsName(code, other) {
 		return u.Name
 	}

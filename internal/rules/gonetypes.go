@@ -7,7 +7,6 @@ import (
 
 	"dicaxon/internal/finding"
 	"dicaxon/internal/names"
-	"dicaxon/internal/refs/lang"
 )
 
 // tellGoneTypes tells of types that files still use and nothing declares, where git knows a file that was
@@ -16,33 +15,49 @@ func (g *givers) tellGoneTypes() {
 	if g.Gone == nil {
 		return
 	}
-	gone := g.Gone()
-	for _, at := range slices.Sorted(maps.Keys(gone)) {
-		name := names.BeforeDot(path.Base(at))
-		if !hasTypes(at) || path.Ext(at) == ".rs" || path.Ext(at) == ".dart" || g.declaresNow(name, at) {
-			continue
+	gone, byName := g.Gone(), map[string][]string{}
+	for at := range gone {
+		if name := names.BeforeDot(path.Base(at)); findsTypes(at) && !g.declaresNow(name, at) {
+			byName[name] = append(byName[name], at)
 		}
-		g.Graph.Look().Each(func(from string) {
-			if !kin(path.Ext(from), path.Ext(at)) || g.lends(from) || taken(g.Graph.Noted(from), name) {
-				return
-			}
-			unbound := firsts(g.Graph.Noted(from).Uses.Unbound)
-			i := slices.IndexFunc(unbound, func(u lang.Quoted) bool { return u.Name == name })
-			if i < 0 || g.toldAt(from, unbound[i].Span) {
-				return
-			}
-			for k := range g.findings {
-				if f := &g.findings[k]; f.Kind == finding.Dangling && f.About == at {
-					f.AlsoAt(g.Top.Path() + from)
-					return
+	}
+	if len(byName) == 0 {
+		return
+	}
+	uses := map[string][]use{} // of what each that is gone declared
+	g.Graph.Look().Each(func(from string) {
+		if !findsTypes(from) || g.lends(from) {
+			return
+		}
+		said := g.Graph.Noted(from)
+		for _, u := range firsts(said.Uses.Unbound) {
+			for _, at := range byName[u.Name] {
+				if kin(path.Ext(from), path.Ext(at)) && !taken(said, u.Name) {
+					uses[at] = append(uses[at], use{from, u.Span})
 				}
 			}
-			f := g.atName(from, unbound[i].Span, "", "it uses %s, which nothing declares: %s is gone", name, at)
-			if now := gone[at]; now != "" {
-				f.Message = "it uses " + name + ", which nothing declares: " + at + " is " + now + " now"
-			}
-			f.About, f.Sought = at, append(f.Sought, g.Top.Path()+at)
-		})
+		}
+	})
+	for _, at := range slices.Sorted(maps.Keys(uses)) {
+		g.tellGoneType(at, gone[at], uses[at])
+	}
+}
+
+// tellGoneType tells of the uses of a type whose file is gone, or is elsewhere now.
+func (g *givers) tellGoneType(at, now string, all []use) {
+	all = slices.DeleteFunc(all, func(u use) bool { return g.toldAt(u.at, u.span) })
+	k := slices.IndexFunc(g.findings, func(f finding.Finding) bool { return f.Kind == finding.Dangling && f.About == at })
+	if k < 0 && len(all) > 0 {
+		where := "gone"
+		if now != "" {
+			where = now + " now"
+		}
+		f := g.atName(all[0].at, all[0].span, "", "it uses %s, which nothing declares: %s is %s", names.BeforeDot(path.Base(at)), at, where)
+		f.About, f.Sought = at, append(f.Sought, g.Top.Path()+at)
+		k, all = len(g.findings)-1, all[1:]
+	}
+	for _, u := range all {
+		g.findings[k].AlsoAt(g.Top.Path() + u.at)
 	}
 }
 

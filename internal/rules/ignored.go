@@ -136,15 +136,11 @@ var samples = []string{"testdata", "test-data", "fixtures", "__fixtures__", "ven
 
 // inSample says whether a path lies in a folder whose files only look like what
 // they are called.
-func inSample(at string) bool {
-	return slices.ContainsFunc(strings.Split(path.Dir(at), "/"), isSample)
-}
+func inSample(at string) bool { return inFolder(at, isSample) }
 
-// inFolders says whether a path lies in a folder of one of several names, at whatever depth.
-func inFolders(at string, folders []string) bool {
-	return slices.ContainsFunc(strings.Split(path.Dir(at), "/"), func(name string) bool {
-		return slices.Contains(folders, strings.ToLower(name))
-	})
+// inFolder says whether a path lies in a folder whose name fits, at whatever depth.
+func inFolder(at string, fits func(name string) bool) bool {
+	return slices.ContainsFunc(strings.Split(path.Dir(at), "/"), fits)
 }
 
 // exposed goes through the folders that version control sees.

@@ -43,12 +43,7 @@ func runImported(c *Call) {
 		default:
 			c.tellMembers(at, said)
 			g.tellUnbound(at, said)
-			for _, span := range said.Uses.Idle {
-				c.tellIdle(at, said, span)
-			}
-			if spokenParts(at) == markup && c.Files <= mostTurned {
-				c.tellTurnedOf(at, said)
-			}
+			c.tellBindings(at, said)
 		}
 	})
 	g.tellNearTypes()
@@ -152,9 +147,6 @@ var inherits = lazy.New(`\bextends\b|\bObject\.|\bclass\s+\w+\s*\(\s*[\w.]|__get
 
 // tellIdle tells of a module that nobody who imports it does anything with.
 func (c *Call) tellIdle(at string, said *refs.File, span refs.Span) {
-	if c.tellTurned(at, said, span) {
-		return
-	}
 	ref, to := c.importOf(at, said, span)
 	more := slices.ContainsFunc(said.Of(refs.Import), func(r refs.Ref) bool { return r.Span != span })
 	if to == "" || !more || isTest(at) || c.Files > mostTurned || strings.HasSuffix(to, ".d.ts") {
@@ -171,30 +163,48 @@ func (c *Call) tellIdle(at string, said *refs.File, span refs.Span) {
 	f.Kind = finding.Unwired
 }
 
-// tellTurnedOf is tellTurned for all imports of a file that holds markup.
-func (c *Call) tellTurnedOf(at string, said *refs.File) {
-	for i, r := range said.Refs {
-		if r.Kind == refs.Import && r.Value != "" && (i == 0 || said.Refs[i-1].Span != r.Span) {
-			c.tellTurned(at, said, r.Span)
+// tellBindings tells of imports that a file binds to names which it never says again: nearly said, or
+// idle. In markup all imports are looked at, since what it says is not known to the reader.
+func (c *Call) tellBindings(at string, said *refs.File) {
+	idle, all := said.Uses.Idle, slices.Clone(said.Uses.Idle)
+	if holdsMarkup(at) && c.Files <= mostTurned {
+		for _, r := range said.Of(refs.Import) {
+			if r.Value != "" && !slices.Contains(all, r.Span) {
+				all = append(all, r.Span)
+			}
+		}
+	}
+	if len(all) == 0 {
+		return
+	}
+	text := c.textOf(at)
+	times := timesSaid(text)
+	for _, span := range all {
+		if !c.tellTurned(at, said, text, times, span) && slices.Contains(idle, span) {
+			c.tellIdle(at, said, span)
 		}
 	}
 }
 
+// timesSaid counts the names of a text.
+func timesSaid(text []byte) map[string]int {
+	times := map[string]int{}
+	for _, name := range names.Identifiers(string(text)) {
+		times[name]++
+	}
+	return times
+}
+
 // tellTurned tells of a name that an import binds and the file never says again, where it says one whose
 // letters stand in another order, as in its markup.
-func (c *Call) tellTurned(at string, file *refs.File, of refs.Span) bool {
-	text := c.textOf(at)
+func (c *Call) tellTurned(at string, said *refs.File, text []byte, times map[string]int, of refs.Span) bool {
 	start := max(0, bytes.LastIndex(text[:of.Start], []byte("import")))
-	said := map[string]int{}
-	for _, word := range names.Identifiers(string(text)) {
-		said[word]++
-	}
 	for _, name := range names.Identifiers(string(text[start:of.Start])) {
-		if len(name) < 5 || said[name] > 1 {
+		if len(name) < 5 || times[name] > 1 {
 			continue
 		}
-		meant := only(slices.Collect(maps.Keys(said)), func(word string) bool { return len(word) == len(name) && names.Mistyped(name, word) })
-		if meant == "" || slices.ContainsFunc(file.Uses.Unbound, func(u lang.Quoted) bool { return u.Name == meant }) {
+		meant := only(slices.Collect(maps.Keys(times)), func(word string) bool { return names.Transposed(name, word) })
+		if meant == "" || slices.ContainsFunc(said.Uses.Unbound, func(u lang.Quoted) bool { return u.Name == meant }) {
 			continue // that is told where it is used
 		}
 		i := start + bytes.Index(text[start:], []byte(name))

@@ -93,7 +93,8 @@ func (c *Call) tellKey(at, name, meant string) bool {
 	places := slices.DeleteFunc(lang.Words(text, name), func(i int) bool {
 		before := bytes.TrimRight(text[bytes.LastIndexByte(text[:i], '\n')+1:i], " \t\"'")
 		behind := bytes.TrimLeft(text[i+len(name):], " \t\"'")
-		return len(before) > 0 && !bytes.ContainsRune([]byte("{,[-"), rune(before[len(before)-1])) || len(behind) == 0 || !bytes.ContainsRune([]byte(":=.]"), rune(behind[0]))
+		begins := len(before) == 0 || strings.IndexByte("{,[-", before[len(before)-1]) >= 0
+		return !begins || len(behind) == 0 || strings.IndexByte(":=.]", behind[0]) < 0
 	})
 	if len(places) == 0 {
 		return false

@@ -1,6 +1,7 @@
 package rules
 
 import (
+	"maps"
 	"path"
 	"slices"
 	"strings"
@@ -13,10 +14,18 @@ import (
 	"dicaxon/internal/refs/lang"
 )
 
-// hasTypes says whether the reader of a file tells the types that it uses.
-func hasTypes(at string) bool {
-	return slices.Contains([]string{".java", ".kt", ".php", ".dart", ".cs", ".swift", ".rs"}, path.Ext(at))
+// importsTypes says whether the language of a file has types imported, one by one or by their file;
+// findsTypes whether one finds those of its own package or namespace without; hasTypes whether its
+// reader tells the types that it uses.
+func importsTypes(at string) bool {
+	return slices.Contains([]string{".java", ".kt", ".php", ".dart"}, path.Ext(at))
 }
+
+func findsTypes(at string) bool {
+	return slices.Contains([]string{".java", ".kt", ".php", ".cs", ".swift"}, path.Ext(at))
+}
+
+func hasTypes(at string) bool { return importsTypes(at) || findsTypes(at) || path.Ext(at) == ".rs" }
 
 // A nearType is a type that nothing declares, and nearly the name of one that the project does.
 type nearType struct {
@@ -57,10 +66,7 @@ func (g *givers) tellNearTypes() {
 func (g *givers) nearTypes() []*nearType {
 	var all []*nearType
 	known := map[string]*nearType{} // nil for one that is none
-	byLetter := map[byte][]string{}
-	for name := range g.typesOf() {
-		byLetter[name[0]] = append(byLetter[name[0]], name)
-	}
+	types := byFirst(maps.Keys(g.typesOf()))
 	g.Graph.Look().Each(func(at string) {
 		if !hasTypes(at) || g.lends(at) || g.fits("except", at) || g.Graph.Noted(at).Broken != "" {
 			return
@@ -69,7 +75,7 @@ func (g *givers) nearTypes() []*nearType {
 			key := u.Name + path.Ext(at)
 			n, met := known[key]
 			if !met && len(u.Name) > 3 {
-				n = g.nearTypeOf(at, u.Name, byLetter[u.Name[0]])
+				n = g.nearTypeOf(at, u.Name, types[u.Name[0]])
 				if known[key] = n; n != nil {
 					all = append(all, n)
 				}

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"dicaxon/internal/finding"
+	"dicaxon/internal/names"
 )
 
 var testsFound = &Rule{
@@ -63,9 +64,9 @@ func (c *Call) collects(name string) bool {
 // another, "" where there is none, or are several.
 func (c *Call) foundAs(name string) string {
 	var all []string
-	for i := 0; i+1 < len(name); i++ {
-		if swapped := name[:i] + name[i+1:i+2] + name[i:i+1] + name[i+2:]; swapped != name && c.collects(swapped) {
-			all = append(all, swapped)
+	for _, turned := range names.Transpositions(name) {
+		if c.collects(string(turned)) {
+			all = append(all, string(turned))
 		}
 	}
 	return sole(all)

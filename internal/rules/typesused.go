@@ -35,7 +35,7 @@ func (c *Call) typesAreMade() bool {
 // import and does not see otherwise: one file alone declares them. What leads nowhere may be what
 // gives them.
 func (g *givers) tellTypes(at string, said *refs.File) {
-	if ending := path.Ext(at); g.made || ending == ".cs" || ending == ".swift" || ending == ".rs" || slices.ContainsFunc(g.Graph.From(at), func(e refs.Edge) bool { return e.Broken() }) {
+	if g.made || !importsTypes(at) || slices.ContainsFunc(g.Graph.From(at), func(e refs.Edge) bool { return e.Broken() }) {
 		return
 	}
 	for _, u := range said.Uses.Unbound {

@@ -4,13 +4,13 @@ import (
 	"bytes"
 	"maps"
 	"path"
-	"regexp"
 	"slices"
 	"strings"
 
 	"dicaxon/internal/edit"
 	"dicaxon/internal/finding"
 	"dicaxon/internal/lazy"
+	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
 	"dicaxon/internal/refs/lang"
 )
@@ -59,7 +59,7 @@ func runWordsSpelt(c *Call) {
 			continue
 		}
 		m := turnedFrom(word, known)
-		if m == "" && spokenParts(s.at) == lines && !usual[word] {
+		if m == "" && speechOf(s.at) == settingLines && !usual[word] {
 			m = turnedFrom(word, usual)
 		}
 		if m != "" {
@@ -71,7 +71,7 @@ func runWordsSpelt(c *Call) {
 	}
 	for _, word := range slices.Sorted(maps.Keys(meant)) {
 		if s := said[word]; !c.toldAt(s.at, s.span) && c.saidOnce(word) {
-			code := spokenParts(s.at) == quotation // a text in code may be anything
+			code := speechOf(s.at) == quotations // a text in code may be anything
 			if code && !named[meant[word]] && (isTest(s.at) || len(word) == shortWord) {
 				continue
 			}
@@ -89,23 +89,16 @@ func runWordsSpelt(c *Call) {
 func (c *Call) sayings() map[string]*saying {
 	all := map[string]*saying{}
 	c.Graph.Look().Each(func(at string) {
-		parts := spokenParts(at)
+		parts := speechOf(at)
 		lent := c.lends(at) && path.Ext(at) != ".erb" // those of others are templates of templates
-		if parts == nil || lent || inFolders(at, samples) || c.fits("except", at) {
+		if parts == silent || lent || inFolder(at, func(name string) bool { return slices.Contains(samples, strings.ToLower(name)) }) || c.fits("except", at) {
 			return
 		}
 		text := c.textOf(at)
 		if len(text) > mostSaid {
 			return
 		}
-		each := func(from, to int) { noteWords(all, at, text, from, to) }
-		if parts == quotation {
-			eachQuoted(text, each)
-			return
-		}
-		for _, part := range parts.FindAll(text) {
-			each(part[0], part[1])
-		}
+		parts.each(text, func(from, to int) { noteWords(all, at, text, from, to) })
 	})
 	return all
 }
@@ -131,7 +124,7 @@ func noteWords(all map[string]*saying, at string, text []byte, from, to int) {
 func eachWord(text []byte, from, to int, do func(from, to int)) {
 	for i := from; i < to; i++ {
 		start := i
-		for i < to && isLetter(text[i]) {
+		for i < to && names.IsLetter(text[i]) {
 			i++
 		}
 		if n := i - start; n >= shortWord && n <= longWord {
@@ -165,45 +158,68 @@ func eachQuoted(text []byte, do func(from, to int)) {
 
 func isDigit(c byte) bool { return '0' <= c && c <= '9' }
 
-func isLetter(c byte) bool { return 'a' <= c|0x20 && c|0x20 <= 'z' }
-
 // isHex says whether a word may be a number of base sixteen.
 func isHex(word []byte) bool {
 	return !bytes.ContainsFunc(word, func(r rune) bool { return r|0x20 > 'f' })
 }
 
-var (
-	// lines are those of settings, without what is only for people.
-	lines = lazy.New(`(?m)^[ \t]*[^#;/ \t\n].*`)
-	// markup is what a page holds besides what people read.
-	markup = lazy.New(`\{[{%][^{}]*[}%]\}|<%[^%]*%>|</?[A-Za-z][^<>]*>`)
-	// translations are of what people read, in any language.
-	translations = lazy.New(`(?i)(?:^|/)(?:locales?|i18n|l10n|lang|languages|translations?|messages)/`)
-	// quotation is a text in code that is no sentence.
-	quotation = lazy.New(`"[^"]*"`) // see eachQuoted
+// A speech is where the words of a file stand that are looked at.
+type speech int
+
+const (
+	silent       speech = iota
+	settingLines        // of settings, without what is only for people
+	markup              // what a page holds besides what people read
+	quotations          // in code, what is no sentence
 )
 
-// settingsWithout are files of settings whose names have no ending that says so, or one of code.
-var settingsWithout = regexp.MustCompile(`^(?:Dockerfile(?:\..*)?|Containerfile|Makefile|Procfile(?:\..*)?|Jenkinsfile|Gemfile|Rakefile|package\.json|tsconfig[\w.-]*\.json|angular\.json|composer\.json|nest-cli\.json|app\.json|requirements[\w.-]*\.txt|pom\.xml|.*\.(?:gradle|gradle\.kts|gemspec|csproj|sln|slnx|ya?ml|toml|ini|cfg|properties|tf|hcl))$`)
+// each goes through the parts of a text in which such words stand.
+func (s speech) each(text []byte, do func(from, to int)) {
+	if s == quotations {
+		eachQuoted(text, do)
+		return
+	}
+	parts := lines
+	if s == markup {
+		parts = tags
+	}
+	for _, part := range parts.FindAll(text) {
+		do(part[0], part[1])
+	}
+}
 
-// spokenParts gives what finds the parts of a file whose words are looked at; nil for none.
-func spokenParts(at string) *lazy.Regexp {
+var (
+	lines = lazy.New(`(?m)^[ \t]*[^#;/ \t\n].*`)
+	tags  = lazy.New(`\{[{%][^{}]*[}%]\}|<%[^%]*%>|</?[A-Za-z][^<>]*>`)
+	// translations are of what people read, in any language.
+	translations = lazy.New(`(?i)(?:^|/)(?:locales?|i18n|l10n|lang|languages|translations?|messages)/`)
+	// ofSettings are files of settings, also those whose names have no ending that says so, or one of code.
+	ofSettings = lazy.New(`^(?:Dockerfile(?:\..*)?|Containerfile|Makefile|Procfile(?:\..*)?|Jenkinsfile|Gemfile|Rakefile|package\.json|tsconfig[\w.-]*\.json|angular\.json|composer\.json|nest-cli\.json|app\.json|requirements[\w.-]*\.txt|pom\.xml|.*\.(?:gradle|gradle\.kts|gemspec|csproj|sln|slnx|ya?ml|toml|ini|cfg|properties|tf|hcl))$`)
+)
+
+// speechOf says where the words of a file stand that are looked at.
+func speechOf(at string) speech {
 	base := path.Base(at)
+	switch {
+	case holdsMarkup(at):
+		return markup
+	case strings.Contains(base, "lock"), translations.MatchString(at):
+		return silent
+	case ofSettings.MatchString(base):
+		return settingLines
+	case refs.IsCode(at) && path.Ext(at) != ".md":
+		return quotations
+	}
+	return silent
+}
+
+// holdsMarkup says whether a file is a page, or a part of one, by its name.
+func holdsMarkup(at string) bool {
 	switch path.Ext(at) {
 	case ".html", ".htm", ".erb", ".twig", ".jinja", ".hbs", ".ejs", ".vue", ".svelte", ".astro", ".cshtml":
-		return markup
+		return true
 	}
-	switch {
-	case strings.HasSuffix(base, ".blade.php"):
-		return markup
-	case strings.Contains(base, "lock"), translations.Get().MatchString(at):
-		return nil
-	case settingsWithout.MatchString(base):
-		return lines
-	case refs.IsCode(at) && path.Ext(at) != ".md":
-		return quotation
-	}
-	return nil
+	return strings.HasSuffix(at, ".blade.php")
 }
 
 // namesSaid gathers the words of the names of files and folders.
@@ -236,21 +252,16 @@ func turnedFrom(word string, known map[string]bool) (found string) {
 	if bothWords()[strings.ToLower(word)] {
 		return ""
 	}
-	turned := []byte(word)
-	for i := 1; i+1 < len(turned); i++ {
-		a, b := turned[i], turned[i+1]
+	for i, turned := range names.Transpositions(word) {
 		ending := strings.TrimSuffix(word[i:], "s")
-		if a == b || ending == "re" || ending == "er" || len(word) == 4 && (a < 'a' || b < 'a') { // metre and meter
+		small := word[i] >= 'a' && word[i+1] >= 'a'
+		if i == 0 || ending == "re" || ending == "er" || len(word) == shortWord && !small || !known[string(turned)] { // metre and meter
 			continue
 		}
-		turned[i], turned[i+1] = b, a
-		if known[string(turned)] {
-			if found != "" {
-				return ""
-			}
-			found = string(turned)
+		if found != "" {
+			return ""
 		}
-		turned[i], turned[i+1] = a, b
+		found = string(turned)
 	}
 	return found
 }

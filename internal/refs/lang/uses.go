@@ -5,6 +5,8 @@ import (
 	"slices"
 	"strings"
 	"sync"
+
+	"dicaxon/internal/names"
 )
 
 // Uses are names of a module's text that are known by what stands around them. They are found
@@ -305,13 +307,10 @@ func (f *finder) transposed(u *use) bool {
 	if len(u.name) < shortest {
 		return false
 	}
-	turned := []byte(u.name)
-	for i := 1; i+1 < len(turned); i++ {
-		turned[i], turned[i+1] = turned[i+1], turned[i]
-		if other := f.known[string(turned)]; other != nil && other.nth < u.nth {
+	for i, turned := range names.Transpositions(u.name) {
+		if other := f.known[string(turned)]; i > 0 && other != nil && other.nth < u.nth {
 			return true
 		}
-		turned[i], turned[i+1] = turned[i+1], turned[i]
 	}
 	return false
 }

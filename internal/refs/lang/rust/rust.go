@@ -5,11 +5,11 @@ package rust
 import (
 	"bytes"
 	"path"
-	"regexp"
 	"slices"
 	"strings"
 	"unicode"
 
+	"dicaxon/internal/lazy"
 	"dicaxon/internal/refs/lang"
 )
 
@@ -67,12 +67,7 @@ func attributed(text []byte) bool {
 
 // open is a module that may give what its text does not say: all that another gives, and what a
 // macro makes.
-var open = regexp.MustCompile(`(?m:^(?:pub(?:\([^)]*\))? )?use [^;]*\*|^(?:\w+::)*\w+!\s*[\w({\[]|^\s*#!?\[(?:[\w:]*_macro|path))`)
-
-// relative says whether a path begins at the module that it stands in, or at the one above.
-func relative(name string) bool {
-	return strings.HasPrefix(name, "super::") || strings.HasPrefix(name, "self::")
-}
+var open = lazy.New(`(?m:^(?:pub(?:\([^)]*\))? )?use [^;]*\*|^(?:\w+::)*\w+!\s*[\w({\[]|^\s*#!?\[(?:[\w:]*_macro|path))`)
 
 func indented(text []byte, span lang.Span) bool {
 	start := bytes.LastIndexByte(text[:span.Start], '\n') + 1
@@ -80,7 +75,7 @@ func indented(text []byte, span lang.Span) bool {
 }
 
 // leaf is one name in braces, and what it is called here.
-var leaf = regexp.MustCompile(`^\s*(\w+)(?:\s+as\s+\w+)?\s*$`)
+var leaf = lazy.New(`^\s*(\w+)(?:\s+as\s+\w+)?\s*$`)
 
 // taken lists what a use takes of the module that its path leads to: its last name, or those
 // in braces behind it.
@@ -97,7 +92,7 @@ func taken(text []byte, r lang.Ref) (all []lang.Member) {
 	}
 	at := end + len("::{")
 	for _, part := range bytes.SplitAfter(rest[:closing], []byte(",")) {
-		if m := leaf.FindSubmatchIndex(bytes.TrimSuffix(part, []byte(","))); m != nil && string(part[m[2]:m[3]]) != "self" {
+		if m := leaf.Get().FindSubmatchIndex(bytes.TrimSuffix(part, []byte(","))); m != nil && string(part[m[2]:m[3]]) != "self" {
 			all = append(all, lang.Member{Of: of, Name: string(part[m[2]:m[3]]), Span: lang.At(at+m[2], at+m[3])})
 		}
 		at += len(part)
@@ -192,7 +187,7 @@ func used(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 // fromHere finds the module that a path begins with which is read from the module of its own
 // file, or from one above that.
 func fromHere(l *lang.Look, from, src string, parts []string) lang.Answer {
-	here := strings.TrimSuffix(strings.TrimSuffix(from, ".rs"), "/mod")
+	here := Module(from)
 	switch {
 	case from == path.Join(src, "lib.rs") || from == path.Join(src, "main.rs"):
 		here = src
@@ -219,27 +214,6 @@ func fromHere(l *lang.Look, from, src string, parts []string) lang.Answer {
 	}
 	at := path.Join(here, parts[0])
 	return lang.Answer{Own: true, Fails: true, Only: true, Sought: []string{at + ".rs", at + "/mod.rs"}}
-}
-
-// Gives says whether a path of modules leads to a file, so that what is taken behind it is
-// something which that file gives.
-func Gives(file, name string, behind bool) bool {
-	parts := strings.Split(name, "::")
-	for len(parts) > 0 && (parts[0] == "super" || parts[0] == "self") {
-		parts = parts[1:]
-	}
-	if !behind && len(parts) > 0 {
-		parts = parts[:len(parts)-1]
-	}
-	if len(parts) < 2 && !behind && !relative(name) {
-		return path.Base(file) == "lib.rs"
-	}
-	module, end := "/"+strings.TrimSuffix(strings.TrimSuffix(file, ".rs"), "/mod"), "/"+strings.Join(parts, "/")
-	if strings.HasSuffix(module, end) && len(parts) > 0 {
-		return true
-	}
-	_, end, named := strings.Cut(end[1:], "/") // without the name of the crate
-	return named && !relative(name) && strings.HasSuffix(module, "/"+end)
 }
 
 // deepest finds the module that a path below a folder leads to, as far as there are files; nil
