@@ -73,7 +73,7 @@ func TestRegistryScaffoldsParse(t *testing.T) {
 	tools := t.TempDir()
 	copyFile(t, "testdata/parse.mjs", filepath.Join(tools, "parse.mjs"))
 	command(t, tools, "npm", "install", "--no-audit", "--no-fund", "--loglevel=error", "web-tree-sitter@0.25.10", "tree-sitter-wasms@0.1.13")
-	for _, layout := range []string{"dotnet/controllers", "dotnet/endpoints", "dotnet/layers", "flutter/features", "flutter/screens", "kotlin/gradle", "spring/service", "swift/modules", "swift/package", "swift/xcode"} {
+	for _, layout := range []string{"dotnet/controllers", "dotnet/endpoints", "dotnet/layers", "flutter/features", "flutter/screens", "java/gradle", "kotlin/gradle", "spring/service", "swift/modules", "swift/package", "swift/xcode"} {
 		for _, answers := range [][]string{nil, scaffolds[layout]} {
 			root := scaffolded(t, layout, answers...)
 			command(t, tools, "node", append([]string{"--liftoff-only", "parse.mjs"}, filesIn(t, root)...)...)

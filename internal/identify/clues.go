@@ -42,12 +42,33 @@ func (c *clues) find(s layout.Sign) string {
 				return "it has " + n.Name
 			}
 		}
+	case s.Above != "":
+		if c.has(c.folder, s.Above) != "" {
+			return ""
+		}
+		for f := c.folder.Parent; f != nil; f = f.Parent {
+			if name := c.has(f, s.Above); name != "" {
+				return "it is below " + f.Path() + name
+			}
+		}
 	case s.Needs != "":
 		if file := c.needed(s.Needs); file != "" {
 			return file + " needs " + s.Needs
 		}
 	case s.Text != nil:
 		return c.findText(s.Text)
+	}
+	return ""
+}
+
+// has gives a file of a folder by a pattern of its name, "" where there is none.
+func (c *clues) has(f *tree.Folder, pattern string) string {
+	for i := range f.Nodes {
+		if n := &f.Nodes[i]; n.Folder == nil {
+			if ok, _ := path.Match(pattern, n.Name); ok {
+				return n.Name
+			}
+		}
 	}
 	return ""
 }

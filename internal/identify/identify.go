@@ -147,7 +147,9 @@ func aside(f *tree.Folder) bool {
 	for ; f.Parent != nil; f = f.Parent {
 		name := strings.ToLower(f.Name)
 		last := name[strings.LastIndexByte(name, '-')+1:] // such as harbour-samples
-		if asides[name] || asides[last] && strings.HasSuffix(last, "s") {
+		// A source set of Gradle, or what Maven's plug-ins are tried on.
+		ofTests := f.Parent.Name == "src" && (name == "it" || strings.HasSuffix(f.Name, "Test"))
+		if asides[name] || asides[last] && strings.HasSuffix(last, "s") || ofTests {
 			return true
 		}
 	}

@@ -62,6 +62,7 @@ type Sign struct {
 	Needs string    `json:",omitempty"` // the name of a dependency
 	Has   string    `json:",omitempty"` // a file or, with a slash at its end, a folder at the project's root
 	Text  *TextSign `json:",omitempty"`
+	Above string    `json:",omitempty"` // a file that is not at the project's root, but in a folder around it
 	// Must says that without it the project does not follow the layout, One that
 	// it does not without one of those, Never that with it it does not.
 	Must  bool `json:",omitempty"`
@@ -143,7 +144,8 @@ type NotHere struct {
 	What   string
 	GoesTo string // the path of an entry, by its keys
 	Like   *Pattern
-	Home   *Entry // the entry that GoesTo names
+	Shows  *lazy.Regexp // what the text of such a file has, nil for any
+	Home   *Entry       // the entry that GoesTo names
 }
 
 // Path gives the entry's keys from the root, as findings and docs show it.

@@ -103,7 +103,7 @@ func TestComplaints(t *testing.T) {
 		{"tree:\n  a: {drop: true}\n", `"a" cannot be dropped: nothing that this layout builds on has it here`},
 		{"tree:\n  a: {role: R., was: b}\n", `"a" was to take over "b", but nothing`},
 		{"signs: {needs: a}\n", `signs is a list`},
-		{"signs: [{needs: a, has: b}]\n", `a sign is one of "needs", "has" and "text"`},
+		{"signs: [{needs: a, has: b}]\n", `a sign is one of "needs", "has", "above" and "text"`},
 		{"signs: [{text: {file: a}}]\n", `a text sign says "file" and "has"`},
 		{"asks: {a: {question: Q}}\n", `the question "a" needs "question" and "default"`},
 		{"asks: {a: {question: Q, default: A-b, shape: snake}}\n", `the default: a is written in snake case, as "a_b" is; "A-b" is not`},

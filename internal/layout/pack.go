@@ -53,7 +53,7 @@ type packedEntry struct {
 	Entries         []packedEntry   `json:"e,omitempty"`
 }
 
-type packedNotHere struct{ What, GoesTo, Like string }
+type packedNotHere struct{ What, GoesTo, Like, Shows string }
 
 // Pack writes a built-in layout, resolved, in its packed form.
 func Pack(l *Layout) ([]byte, error) {
@@ -84,6 +84,9 @@ func packEntry(e *Entry, layoutName, file string) packedEntry {
 		n := packedNotHere{What: nh.What, GoesTo: nh.GoesTo}
 		if nh.Like != nil {
 			n.Like = nh.Like.Text
+		}
+		if nh.Shows != nil {
+			n.Shows = nh.Shows.String()
 		}
 		p.NotHere = append(p.NotHere, n)
 	}
@@ -155,6 +158,9 @@ func unpackEntry(p *packedEntry, layoutName, file string, own map[string]names.S
 				return nil, err
 			}
 			nh.Like = &like
+		}
+		if n.Shows != "" {
+			nh.Shows = lazy.New(n.Shows)
 		}
 		e.NotHere = append(e.NotHere, nh)
 	}

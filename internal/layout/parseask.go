@@ -55,6 +55,7 @@ func readSign(p *parser, l *Layout, item *source.Node) (Sign, error) {
 	err := each(p, "a sign", &s, item, keys[*Sign]{
 		"needs": text("needs", func(s *Sign) *string { return &s.Needs }),
 		"has":   text("has", func(s *Sign) *string { return &s.Has }),
+		"above": text("above", func(s *Sign) *string { return &s.Above }),
 		"text": func(p *parser, s *Sign, n *source.Node) error {
 			s.Text = &TextSign{}
 			return each(p, "text", s.Text, n, keys[*TextSign]{
@@ -76,7 +77,7 @@ func readSign(p *parser, l *Layout, item *source.Node) (Sign, error) {
 		return s, err
 	}
 	if given := len(item.Pairs); given != 1 && (given != 2 || item.Get("weighs") == nil) || item.Get("weighs") != nil && given == 1 {
-		return s, item.Errorf(`a sign is one of "needs", "has" and "text", and may say what it "weighs"`)
+		return s, item.Errorf(`a sign is one of "needs", "has", "above" and "text", and may say what it "weighs"`)
 	}
 	if s.Text != nil && (s.Text.File == "" || s.Text.Has == "") {
 		return s, item.Errorf(`a text sign says "file" and "has"`)

@@ -232,8 +232,8 @@ func readOthers(_ *parser, e *Entry, n *source.Node) (err error) {
 }
 
 // expression reads a regular expression whose lines begin and end anywhere.
-func expression(key string, of func(*Entry) **lazy.Regexp) func(*parser, *Entry, *source.Node) error {
-	return func(_ *parser, e *Entry, n *source.Node) error {
+func expression[T any](key string, of func(T) **lazy.Regexp) func(*parser, T, *source.Node) error {
+	return func(_ *parser, e T, n *source.Node) error {
 		s, err := n.String(key)
 		if err != nil {
 			return err
@@ -273,12 +273,16 @@ func readNotHere(p *parser, e *Entry, n *source.Node) error {
 				nh.Like = &pattern
 				return nil
 			},
+			"shows": expression("shows", func(nh *NotHere) **lazy.Regexp { return &nh.Shows }),
 		})
 		if err != nil {
 			return err
 		}
 		if nh.What == "" || nh.GoesTo == "" {
 			return item.Errorf(`not-here says "what" and where it "goes-to"`)
+		}
+		if nh.Shows != nil && nh.Like == nil {
+			return item.Errorf(`"shows" goes with "like"`)
 		}
 		e.NotHere = append(e.NotHere, nh)
 	}

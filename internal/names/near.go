@@ -5,6 +5,7 @@ import (
 	"path"
 	"slices"
 	"strings"
+	"unicode"
 )
 
 // A Slip is the way in which one name differs from another that was meant.
@@ -65,7 +66,7 @@ func Near(got, want string) Slip {
 	if Transposed(got, want) && len(wantStem) > 3 {
 		return Typing
 	}
-	if shortWord(Words(gotStem), Words(wantStem)) {
+	if differInDigits(got, want) || shortWord(Words(gotStem), Words(wantStem)) {
 		return Apart
 	}
 	got, want = strings.ToLower(got), strings.ToLower(want)
@@ -80,6 +81,19 @@ func Near(got, want string) Slip {
 		return Typing
 	}
 	return Apart
+}
+
+// differInDigits says whether names are the same but for digits, which are meant: java9 beside java.
+func differInDigits(a, b string) bool {
+	letters := func(name string) string {
+		return strings.Map(func(r rune) rune {
+			if r >= '0' && r <= '9' {
+				return -1
+			}
+			return unicode.ToLower(r)
+		}, name)
+	}
+	return letters(a) == letters(b)
 }
 
 // marked gives the sign that a name begins with, 0 for a letter or a digit; two

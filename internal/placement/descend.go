@@ -224,7 +224,7 @@ func (p *pairer) notHere(f *tree.Folder, place Place, name string) *layout.NotHe
 				if nh.Like == nil || p.leadsTo(f, nh) || in != f && nh.Like.Fixed <= len(nh.Like.Ending) || beyond && (nh.Like.Exact != "" || isCalled(f, in, nh.Home)) {
 					continue
 				}
-				if _, ok := nh.Like.Match(name, nil); ok {
+				if _, ok := nh.Like.Match(name, nil); ok && p.shows(f, name, nh) {
 					return nh
 				}
 			}
@@ -235,6 +235,15 @@ func (p *pairer) notHere(f *tree.Folder, place Place, name string) *layout.NotHe
 		beyond = beyond || place.State == Placed && in != f && at.State == Placed && at.Entry == place.Entry.Parent
 	}
 	return nil
+}
+
+// shows says whether the text of a file is what a not-here asks for; one that cannot be read is.
+func (p *pairer) shows(f *tree.Folder, name string, nh *layout.NotHere) bool {
+	if nh.Shows == nil {
+		return true
+	}
+	text, err := p.Repository.Text(f.Path() + name)
+	return err != nil || nh.Shows.Match(text)
 }
 
 // isCalled says whether a folder, or one around it up to another, is called as an entry.

@@ -109,6 +109,9 @@ func (c *Call) ways() map[string]map[string]*way {
 				continue // a constant of Ruby may come from anywhere
 			}
 			parts := strings.Split(r.Name, separator)
+			if path.Ext(at) == ".php" && len(parts) == 1 {
+				continue // a function of PHP itself
+			}
 			if takesNames(at) && r.Kind == refs.Import && isName.Get().MatchString(r.Value) {
 				parts = append(parts, r.Value)
 			}

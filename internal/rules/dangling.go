@@ -347,7 +347,7 @@ func (p *project) loadsOwn(at string) bool {
 }
 
 // testData is what tests read: code there is no part of the project.
-var testData = lazy.New(`(?i)(?:^|/)(?:\w+[-_])?(?:tests?|specs?|e2e|integration)(?:[-_]\w+)?/(?:.+/)?(?:data|cases?|sources?|inputs?|outputs?|expected|resources|samples?|corpus|assets|files|snippets|projects?|sandbox|suites?|examples?|cmake|mocks?|bad\w*|invalid)/`)
+var testData = lazy.New(`(?:^|/)src/(?:it/|\w+Test/resources/)|(?i)(?:^|/)(?:\w+[-_])?(?:tests?|specs?|e2e|integration)(?:[-_]\w+)?/(?:.+/)?(?:data|cases?|sources?|inputs?|outputs?|expected|resources|samples?|corpus|assets|_?files|snippets|projects?|sandbox|suites?|examples?|cmake|mocks?|bad\w*|invalid)/`)
 
 // packages is where the folders of packages begin (the standard directory layout of Maven).
 var packages = lazy.New(`(?:^|/)src/\w+/(?:java|kotlin)/`)

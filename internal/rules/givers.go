@@ -22,6 +22,8 @@ type givers struct {
 	others         map[string][]string // the packages
 	where          map[string]string   // a file that takes it from there
 	types, foreign map[string][]string // see typesOf and typesOfOthers
+	global, sharp  map[string]bool     // see givenToAll and hasMember
+	extending      map[string][]string // see extensions
 	made           bool                // whether a program makes types of what the project holds
 }
 

@@ -140,7 +140,7 @@ func (c *Call) tellMember(at string, said *refs.File, m lang.Member) {
 }
 
 // ofAny are names that every module has.
-var ofAny = []string{"default", "hasOwnProperty", "toString", "valueOf", "constructor", "then", "__esModule"}
+var ofAny = []string{"default", "hasOwnProperty", "toString", "valueOf", "__file__", "__name__", "__doc__", "__path__", "__dict__", "constructor", "then", "__esModule"}
 
 // inherits is a module that may give what its text does not say.
 var inherits = lazy.New(`\bextends\b|\bObject\.|\bclass\s+\w+\s*\(\s*[\w.]|__getattr__|\bsetattr\b|\bglobals\(\)|\.\.\.|import\s*\*|export\s*\*|\bmixin|\bnew\s+Proxy|\w\s*\(\s*module\.exports|exports\s*=\s*(?:new\b|\w+\s*\()`)

@@ -129,7 +129,7 @@ func (c *Call) afterImports(at string, said *refs.File, statement string) []edit
 	text := c.textOf(at)
 	for _, r := range slices.Backward(said.Of(refs.Import)) {
 		line, stop := lineAround(text, r.Span.Start)
-		begins := slices.ContainsFunc([]string{"import ", "from ", "const ", "var ", "let ", "use "}, func(word string) bool { return strings.HasPrefix(line, word) })
+		begins := slices.ContainsFunc([]string{"import ", "from ", "const ", "var ", "let ", "use ", "using "}, func(word string) bool { return strings.HasPrefix(line, word) })
 		if !begins || strings.Count(line, "(") != strings.Count(line, ")") || strings.Count(line, "{") != strings.Count(line, "}") || strings.HasSuffix(line, `\`) {
 			continue
 		}

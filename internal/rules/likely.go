@@ -68,12 +68,21 @@ func (c *Call) likelyPaths(e *refs.Edge) (paths []string, near bool) {
 		return []string{at}, false
 	}
 	if paths = c.sameName(e.Sought[0], e.From); len(paths) > 0 || weak {
+		if weak && kin(path.Ext(e.From), ".java") {
+			paths = slices.DeleteFunc(paths, func(at string) bool { return !c.sameHouse(e.Ref.Name, at) })
+		}
 		return paths, false
 	}
 	if at, sure := c.alike(e); sure {
 		paths = []string{at}
 	}
 	return paths, false
+}
+
+// sameHouse says whether a whole name of the JVM begins as the package of a file does.
+func (c *Call) sameHouse(name, at string) bool {
+	said := c.refsOf(at).Package()
+	return said == nil || firstPart(name, ".") == firstPart(said.Name, ".")
 }
 
 // nearType gives the one file of a package of the JVM that has nearly the name of a type that
@@ -182,7 +191,8 @@ func (c *Call) nearFirst(at, from string, loose bool) string {
 			if strings.Contains(parts[i], ".") {
 				stem = names.Stem(n.Name)
 			}
-			if stem != "" && slip == names.Apart && loose && n.Folder == nil && c.ending(parts[i]) == "" && (refs.IsCode(n.Name) || !refs.Reads(n.Name)) {
+			ofKind := path.Ext(from) != ".py" || slices.Contains([]string{".py", ".pyi", ".pyx", ".so"}, path.Ext(n.Name))
+			if stem != "" && slip == names.Apart && loose && ofKind && n.Folder == nil && c.ending(parts[i]) == "" && (refs.IsCode(n.Name) || !refs.Reads(n.Name)) {
 				slip = names.Near(parts[i], stem)
 			}
 			meant := path.Join(append([]string{path.Dir(way), n.Name}, rest...)...)

@@ -69,6 +69,9 @@ func runNames(c *Call) {
 		if !broken || meant == "" && (c.flag("near-only") || c.flag("folder-there") && !c.folderThere(sought)) || slices.ContainsFunc(sought, func(at string) bool { return c.hidden(s.file.path, at) }) {
 			continue
 		}
+		if c.flag("folder-there") && meant != "" && !c.rooted(sought, meant) {
+			continue
+		}
 		if anyFits(c.regexps["of-others"], []byte(s.name)) && !slices.ContainsFunc(sought, func(at string) bool { return oneSlipIn(at, meant) }) {
 			continue
 		}
@@ -107,6 +110,15 @@ func oneSlipIn(at, meant string) bool {
 		}
 	}
 	return slips == 1
+}
+
+// rooted says whether what is absent begins with a folder that is somewhere here, where it is not
+// but a slip away: else it is of others.
+func (c *Call) rooted(sought []string, meant string) bool {
+	return slices.ContainsFunc(sought, func(at string) bool {
+		parts := strings.Split(strings.TrimPrefix(at, "**/"), "/")
+		return len(parts) < 3 || oneSlipIn(at, meant) || len(c.Graph.Look().FoldersEnding(parts[0]+"/"+parts[1])) > 0
+	})
 }
 
 // folderThere says whether the folder is there in which one of several paths would lie.

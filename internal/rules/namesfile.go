@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"dicaxon/internal/finding"
+	"dicaxon/internal/lazy"
 	"dicaxon/internal/manifest"
 	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
@@ -246,6 +247,9 @@ func (c *Call) isDependency(manifest, name string) bool {
 	})
 }
 
+// changesFolder is a command behind which paths start elsewhere.
+var changesFolder = lazy.New(`(?:^|[;&|]\s*)cd\s+\S`)
+
 // named gives the paths that a reference names for the rule.
 func (c *Call) named(r refs.Ref) []string {
 	if r.Kind != refs.Key {
@@ -261,8 +265,10 @@ func (c *Call) named(r refs.Ref) []string {
 		}
 		var all []string
 		for _, re := range words {
-			for _, m := range re.Get().FindAllStringSubmatch(r.Value, -1) {
-				all = append(all, m[len(m)-1])
+			for _, m := range re.Get().FindAllStringSubmatchIndex(r.Value, -1) {
+				if from, to := m[len(m)-2], m[len(m)-1]; from >= 0 && !changesFolder.MatchString(r.Value[:m[0]+1]) {
+					all = append(all, r.Value[from:to])
+				}
 			}
 		}
 		return all

@@ -18,7 +18,7 @@ import (
 // findsTypes whether one finds those of its own package or namespace without; hasTypes whether its
 // reader tells the types that it uses.
 func importsTypes(at string) bool {
-	return slices.Contains([]string{".java", ".kt", ".php", ".dart"}, path.Ext(at))
+	return slices.Contains([]string{".java", ".kt", ".php", ".cs", ".dart"}, path.Ext(at))
 }
 
 func findsTypes(at string) bool {

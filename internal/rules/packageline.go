@@ -31,7 +31,7 @@ var packageLine = &Rule{
 		{"prefix-key", Text, false, "the key of such a file that gives another prefix", false},
 		{"prefix", Text, false, "the namespace that stands for such a folder", false},
 		{"mapped-by", Texts, false, "keys of a manifest, as file#key, below which each key is a namespace and its value the folder that it stands for; the deepest folder around a file holds", false},
-		{"needed", Flag, false, "true where a file without a package line is wrong", false},
+		{"needed", Flag, false, "true where a file without a package line is wrong also where no other file says or imports the package of its folder", false},
 		{"loose", Flag, false, "true where the part that all packages share may have no folders", false},
 	},
 	Run: runPackageLine,
@@ -48,6 +48,7 @@ func runPackageLine(c *Call) {
 	programs := goPackages{Call: c, odd: map[string][]oddPackage{}, all: map[string][]oddPackage{}, names: map[string]string{}}
 	mappings := c.tellMappings(files, c.mappings())
 	misfits, of := map[string][]misfit{}, map[string]int{}
+	var silent []nameless
 	for _, f := range files {
 		if strings.HasSuffix(f.path, ".go") {
 			programs.note(f.path, roots)
@@ -64,9 +65,8 @@ func runPackageLine(c *Call) {
 		of[path.Dir(f.path)]++
 		said := c.refsOf(f.path).Package()
 		if said == nil {
-			found := path.Ext(f.path) != ".php" || c.refsOf(f.path).Of(refs.Type) != nil // an autoloader looks for types alone
-			if c.flag("needed") && found && !c.starts(f.path, root) && len(bytes.TrimSpace(c.textOf(f.path))) > 0 {
-				c.nameless(f, root)
+			if c.lacksPackage(f, root) {
+				silent = append(silent, nameless{f, c.packageOf(f, root, home, mappings), root})
 			}
 			continue
 		}
@@ -80,10 +80,11 @@ func runPackageLine(c *Call) {
 			root, prefix = m.root, m.prefix
 		}
 		below := strings.TrimPrefix(strings.TrimPrefix(path.Dir(home), root), "/")
-		if m := c.spelt(f, *said, root, prefix, strings.TrimSuffix(below, ".")); m != nil {
+		if m := c.misfitOf(f, *said, root, prefix, strings.TrimSuffix(below, ".")); m != nil {
 			misfits[path.Dir(f.path)] = append(misfits[path.Dir(f.path)], *m)
 		}
 	}
+	c.tellNameless(files, silent)
 	c.tellDotted(of, roots)
 	from := len(c.findings)
 	for _, folder := range slices.Sorted(maps.Keys(misfits)) {
@@ -91,32 +92,6 @@ func runPackageLine(c *Call) {
 	}
 	c.oneFolder(from)
 	programs.tell()
-}
-
-// nameless tells of a file that says no package. What begins with its own text is given the line.
-func (c *Call) nameless(f file, root string) {
-	told := c.report(f.path, 1, 0, &finding.Place{Path: path.Dir(f.path) + "/"}, "it says no package, so it is in the nameless one")
-	name, ending := c.packageBeside(f.path), map[string]string{".kt": "\n\n", ".java": ";\n\n"}[path.Ext(f.path)]
-	if name == "" && !c.flag("loose") && c.text("prefix") == "" {
-		name = strings.ReplaceAll(strings.Trim(strings.TrimPrefix(path.Dir(f.path), root), "/."), "/", ".")
-	}
-	text := strings.TrimLeft(string(c.textOf(f.path)), "\r\n")
-	opens := slices.ContainsFunc([]string{"/", "@file:", "#!"}, func(mark string) bool { return strings.HasPrefix(text, mark) })
-	if c.homeOf(f.path) == f.path && name != "" && ending != "" && !opens {
-		blank := refs.Span{End: int32(len(c.textOf(f.path)) - len(text))}
-		told.Fix = []edit.Edit{c.edit(f.path, blank, "package "+name+ending)}
-	}
-}
-
-// packageBeside gives the package that the other files beside one say, "" where they differ.
-func (c *Call) packageBeside(at string) string {
-	var all []string
-	for _, f := range c.files("files") {
-		if said := c.refsOf(f.path).Package(); f.path != at && path.Dir(f.path) == path.Dir(at) && said != nil {
-			all = append(all, said.Name)
-		}
-	}
-	return sole(all)
 }
 
 // A misfit is a file whose package line does not fit its folder.
@@ -135,13 +110,31 @@ func rootOf(roots []file, at string) (root string, ok bool) {
 	return "", false
 }
 
-// spelt compares a package with the folders below the root; nil where they agree.
-func (c *Call) spelt(f file, said refs.Ref, root, prefix, below string) *misfit {
-	separator := separatorIn(f.path)
-	want := strings.ReplaceAll(below, "/", separator)
-	if prefix != "" {
-		want = strings.Trim(prefix+separator+want, separator)
+// packageOf gives the package that the folder of a file says, "" where nobody knows.
+func (c *Call) packageOf(f file, root, home string, mappings []mapping) string {
+	prefix := fill(c.text("prefix"), f.env, c.env)
+	if c.texts("mapped-by") != nil {
+		m := deepest(mappings, home, func(m *mapping) string { return m.root })
+		if m == nil || c.lends(f.path) {
+			return ""
+		}
+		root, prefix = m.root, m.prefix
+	} else if c.flag("loose") {
+		return ""
 	}
+	below := strings.Trim(strings.TrimPrefix(path.Dir(home), root), "/.")
+	return packageBelow(prefix, below, separatorIn(f.path))
+}
+
+// packageBelow gives the package of a folder below one that a prefix stands for.
+func packageBelow(prefix, below, separator string) string {
+	return strings.Trim(prefix+separator+strings.ReplaceAll(below, "/", separator), separator)
+}
+
+// misfitOf compares a package with the folders below the root; nil where they agree.
+func (c *Call) misfitOf(f file, said refs.Ref, root, prefix, below string) *misfit {
+	separator := separatorIn(f.path)
+	want := packageBelow(prefix, below, separator)
 	got := strings.Trim(said.Name, separator)
 	if got == want || c.flag("loose") && (want == "" || strings.HasSuffix(got, separator+want)) {
 		return nil

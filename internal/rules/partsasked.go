@@ -21,6 +21,7 @@ var partsAsked = &Rule{
 		{"files", Paths, true, "the code", false},
 		{"manifests", Texts, true, "the names of the files that make a folder a part, and ask for others; \"*\" stands for any characters", false},
 		{"named", Texts, true, "the texts that ask for a part: \"{}\" is the name of its folder, \"{:}\" its path with colons for slashes, \"{.}\" the name of its manifest without the ending", false},
+		{"name-keys", Texts, false, "keys of a manifest whose values are its part's name; that of the folder holds beside them", false},
 		{"unless", Regexps, false, "what the manifest at the top, or of a part, has where others ask for parts too", false},
 	},
 	Run: runPartsAsked,
@@ -124,9 +125,14 @@ func (c *Call) reachable(parts []part, from *part, found map[string]bool) {
 }
 
 func (c *Call) asksFor(from, to *part) bool {
-	base := path.Base(to.manifest)
-	forms := strings.NewReplacer("{}", path.Base(to.folder), "{:}", strings.ReplaceAll(to.folder, "/", ":"), "{.}", strings.TrimSuffix(base, path.Ext(base)))
-	return slices.ContainsFunc(c.texts("named"), func(named string) bool {
-		return strings.Contains(string(from.text), forms.Replace(named))
+	base, called := path.Base(to.manifest), []string{path.Base(to.folder)}
+	for _, k := range c.keysOf(to.manifest, "name-keys") {
+		called = append(called, k.Value)
+	}
+	return slices.ContainsFunc(called, func(name string) bool {
+		forms := strings.NewReplacer("{}", name, "{:}", strings.ReplaceAll(to.folder, "/", ":"), "{.}", strings.TrimSuffix(base, path.Ext(base)))
+		return slices.ContainsFunc(c.texts("named"), func(named string) bool {
+			return strings.Contains(string(from.text), forms.Replace(named))
+		})
 	})
 }

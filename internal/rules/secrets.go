@@ -94,12 +94,24 @@ type exposure struct {
 // credentials tells of what a file holds.
 func (e *exposures) credentials(at string, all []lang.Credential) {
 	for _, one := range all {
-		if _, test := names.Testee(path.Base(at)); test || inSample(at) {
+		if _, test := names.Testee(path.Base(at)); test || inSample(at) || saysTest(at) {
 			e.samples = append(e.samples, exposure{at, one.Line, "it looks like " + one.What})
 			continue
 		}
 		e.report(at, one.Line, 0, nil, "it looks like %s; take it out, and make it void where it came from", one.What)
 	}
+}
+
+// saysTest says whether a folder on the way to a file has a word that says that its files are tried
+// out alone, or the file itself begins with one.
+func saysTest(at string) bool {
+	trial := func(word string) bool {
+		return slices.Contains([]string{"test", "tests", "testing", "example", "examples", "sample", "samples", "demo", "dummy"}, word)
+	}
+	return inFolder(at, func(name string) bool {
+		words := names.Words(name)
+		return len(words) > 1 && slices.ContainsFunc(words, trial)
+	}) || len(names.Words(path.Base(at))) > 2 && trial(names.Words(path.Base(at))[0])
 }
 
 // ofSamples tells of what tests and examples hold.

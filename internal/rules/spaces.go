@@ -28,6 +28,7 @@ const houseWay = 4
 func (c *Call) tellSpaces(roots, files []file) {
 	known := map[string]*space{}
 	var order []*space
+	var silent []nameless
 	for _, f := range files {
 		if _, below := rootOf(roots, f.path); !below {
 			continue
@@ -37,14 +38,17 @@ func (c *Call) tellSpaces(roots, files []file) {
 			continue
 		}
 		said := c.refsOf(f.path).Package()
+		below := strings.Trim(strings.TrimPrefix(path.Dir(f.path)+"/", root), "/.")
+		want := packageBelow(s.prefix, below, ".")
+		if said == nil && c.lacksPackage(f, root) {
+			silent = append(silent, nameless{f, want, root})
+		}
 		if said == nil || !names.Same(firstPart(said.Name, "."), firstPart(s.prefix, ".")) {
 			continue
 		}
 		if !slices.Contains(order, s) {
 			order = append(order, s)
 		}
-		below := strings.Trim(strings.TrimPrefix(path.Dir(f.path)+"/", root), "/.")
-		want := strings.Trim(s.prefix+"."+strings.ReplaceAll(below, "/", "."), ".")
 		if strings.EqualFold(said.Name, want) {
 			s.right++
 			continue
@@ -55,6 +59,7 @@ func (c *Call) tellSpaces(roots, files []file) {
 		}
 		s.wrong = append(s.wrong, m)
 	}
+	c.tellNameless(files, silent)
 	right, wrong := 0, 0
 	for _, s := range order {
 		right, wrong = right+s.right, wrong+len(s.wrong)

@@ -15,7 +15,13 @@ import (
 // ofJava are types that Java gives to every file (java.lang); ofKotlin those that Kotlin gives
 // besides (kotlin, kotlin.collections and others).
 var (
-	ofJava = lang.SetOf(`AbstractMethodError Appendable AssertionError AutoCloseable Boolean Byte Character CharSequence Class
+	ofJava = lang.SetOf(`ArithmeticException ArrayIndexOutOfBoundsException ArrayStoreException ClassCastException ClassNotFoundException
+	CloneNotSupportedException ClassFormatError Compiler EnumConstantNotPresentException ExceptionInInitializerError IllegalAccessException
+	IllegalMonitorStateException IllegalThreadStateException InheritableThreadLocal InstantiationException InternalError LinkageError
+	NegativeArraySizeException NoClassDefFoundError NoSuchFieldError NoSuchFieldException NoSuchMethodError NoSuchMethodException
+	OutOfMemoryError ProcessHandle ReflectiveOperationException RuntimePermission SecurityException SecurityManager StackOverflowError
+	StackTraceElement StackWalker StrictMath StringIndexOutOfBoundsException ThreadDeath ThreadGroup TypeNotPresentException
+	UnsatisfiedLinkError VerifyError VirtualMachineError AbstractMethodError Appendable AssertionError AutoCloseable Boolean Byte Character CharSequence Class
 	ClassLoader Cloneable Comparable Deprecated Double Enum Error Exception Float FunctionalInterface IllegalArgumentException
 	IllegalStateException IndexOutOfBoundsException Integer InterruptedException Iterable Long Math Module NullPointerException Number
 	NumberFormatException Object Override Package Process ProcessBuilder Readable Record Runnable Runtime RuntimeException SafeVarargs Short
@@ -31,13 +37,14 @@ func (c *Call) typesAreMade() bool {
 	return slices.ContainsFunc([]string{".proto", ".thrift", ".avsc", ".xsd", ".g4", ".aidl"}, func(ending string) bool { return len(c.endings()[ending]) > 0 })
 }
 
-// tellTypes tells of types of the project that a file of the JVM, of PHP or of Dart uses, does not
+// tellTypes tells of types of the project that a file of the JVM, of PHP, of C# or of Dart uses, does not
 // import and does not see otherwise: one file alone declares them. What leads nowhere may be what
 // gives them.
 func (g *givers) tellTypes(at string, said *refs.File) {
 	if g.made || !importsTypes(at) || slices.ContainsFunc(g.Graph.From(at), func(e refs.Edge) bool { return e.Broken() }) {
 		return
 	}
+	g.tellExtensions(at, said)
 	for _, u := range said.Uses.Unbound {
 		if oftenNested()[u.Name] || g.tellOthersType(at, said, u) {
 			continue
@@ -58,7 +65,9 @@ func (g *givers) tellTypes(at string, said *refs.File) {
 // looked for nowhere else (PHP Manual, "Name resolution rules").
 func (g *givers) tellAbsentType(at string, said *refs.File, u lang.Quoted) bool {
 	here := said.Of(refs.Package)
-	if path.Ext(at) != ".php" || len(here) != 1 || len(g.typesOf()[u.Name]) > 0 || namesType(said, `\`, u.Name) || taken(said, u.Name) {
+	constant := strings.Contains(u.Name, "_") && strings.ToUpper(u.Name[:3]) == u.Name[:3]
+	extension := len(g.anywhere()["config.m4"]) > 0 // of PHP, which has types of its own
+	if path.Ext(at) != ".php" || len(here) != 1 || constant || extension || len(g.typesOf()[u.Name]) > 0 || namesType(said, `\`, u.Name) || taken(said, u.Name) {
 		return false
 	}
 	a := g.Graph.Answer(at, refs.Ref{Kind: refs.Import, Name: here[0].Name + `\` + u.Name})
@@ -118,8 +127,14 @@ func (g *givers) sees(at string, said *refs.File, to, name string) bool {
 	if path.Ext(at) == ".dart" {
 		return g.seesInDart(at, said, to)
 	}
+	if path.Ext(at) == ".cs" {
+		return g.seesInSharp(at, said, to, name)
+	}
 	separator := separatorIn(at)
 	here, there := said.Package(), g.refsOf(to).Package()
+	if len(said.Of(refs.Package)) > 1 {
+		return true // each part of the file has imports of its own
+	}
 	if there == nil || here != nil && here.Name == there.Name || isGiven(at, name) {
 		return true
 	}
@@ -233,6 +248,11 @@ func (g *givers) importingType(at string, said *refs.File, to, name string) []ed
 		return g.afterImports(at, said, "import "+there.Name+"."+name)
 	case ".php":
 		return g.afterImports(at, said, "use "+there.Name+`\`+name)
+	case ".cs":
+		if said.Of(refs.Import) == nil {
+			return []edit.Edit{g.edit(at, refs.Span{}, "using "+there.Name+";"+strings.Repeat(newline(said), 2))}
+		}
+		return g.afterImports(at, said, "using "+there.Name)
 	}
 	return nil
 }

@@ -35,6 +35,7 @@ var wired = &Rule{
 		{"mounts", Regexps, false, "calls that mount; the first group is what is mounted: then an import is not enough for what a unit offers", false},
 		{"aside", Regexps, false, "parts of such a text in which nothing is mounted", false},
 		{"at-once", Regexps, false, "text of such a file which shows that all are wired at once", false},
+		{"except", Paths, false, "what needs no wiring", true},
 		{"near-only", Flag, false, "true where it is told only if one of the files says nearly its name", false},
 	},
 	Run: runWired,
@@ -49,7 +50,7 @@ func runWired(c *Call) {
 		w.called[path.Base(unit.path)]++
 	}
 	for _, unit := range units {
-		if noUnit(unit.path) && !c.isFolder(unit.path) || !c.saysSo(unit.path) || c.standsForAll(unit) {
+		if noUnit(unit.path) && !c.isFolder(unit.path) || !c.saysSo(unit.path) || c.standsForAll(unit) || c.fits("except", unit.path) {
 			continue
 		}
 		all := by

@@ -69,7 +69,14 @@ func runWordsSpelt(c *Call) {
 	if len(meant) == 0 {
 		return
 	}
+	in := map[string]int{}
+	for word := range meant {
+		in[said[word].at]++
+	}
 	for _, word := range slices.Sorted(maps.Keys(meant)) {
+		if in[said[word].at] > mostSlips {
+			continue // such words are what the file lists
+		}
 		if s := said[word]; !c.toldAt(s.at, s.span) && c.saidOnce(word) {
 			code := speechOf(s.at) == quotations // a text in code may be anything
 			if code && !named[meant[word]] && (isTest(s.at) || len(word) == shortWord) {
@@ -85,13 +92,16 @@ func runWordsSpelt(c *Call) {
 	}
 }
 
+// translation is a file of texts for people, in one language or for several.
+var translation = lazy.New(`(?i)(?:^|/)(?:locales?|i18n|l10n|lang|langs|languages|translations?)/|(?i)[-_.][a-z]{2}(?:[-_][a-z]{2})?\.(?:properties|ya?ml|json|ini|arb|strings|resx|xml)$|(?i)messages[\w.-]*\.properties$`)
+
 // sayings gathers the words of settings, of the markup of pages and of texts in code.
 func (c *Call) sayings() map[string]*saying {
 	all := map[string]*saying{}
 	c.Graph.Look().Each(func(at string) {
 		parts := speechOf(at)
 		lent := c.lends(at) && path.Ext(at) != ".erb" // those of others are templates of templates
-		if parts == silent || lent || inFolder(at, func(name string) bool { return slices.Contains(samples, strings.ToLower(name)) }) || c.fits("except", at) {
+		if parts == silent || lent || translation.MatchString(at) || inFolder(at, func(name string) bool { return slices.Contains(samples, strings.ToLower(name)) }) || c.fits("except", at) {
 			return
 		}
 		text := c.textOf(at)
@@ -102,6 +112,9 @@ func (c *Call) sayings() map[string]*saying {
 	})
 	return all
 }
+
+// mostSlips is how many words of one file are taken for slips.
+const mostSlips = 3
 
 // Words have so many letters that few have those of another, and no more than people write.
 const shortWord, longWord = 4, 24

@@ -46,6 +46,7 @@ var Answers = map[string]map[string]string{
 	"hanami/app":             {"project": "ferry", "resource": "sailings,berth_plans"},
 	"hanami/slices":          {"project": "ferry", "slice": "sailings,berth_plans"},
 	"helm/chart":             {"chart": "tide-tables"},
+	"java/gradle":            {"top": "example", "organisation": "gannet", "project": "tide_tables"},
 	"java/maven":             {"top": "example", "organisation": "gannet", "project": "tide_tables"},
 	"javascript/apart":       {"project": "tide-tables"},
 	"javascript/beside":      {"project": "tide-tables"},

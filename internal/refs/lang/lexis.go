@@ -285,6 +285,9 @@ func hereText(text []byte, i int) (from, to int) {
 	if squiggly {
 		j++
 	}
+	for j > i+2 && text[j-1] == '<' && j < len(text) && text[j] == ' ' { // PHP takes spaces there
+		j++
+	}
 	var mark byte
 	if j < len(text) && (text[j] == '\'' || text[j] == '"') {
 		mark = text[j]

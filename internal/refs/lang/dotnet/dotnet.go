@@ -20,6 +20,7 @@ var patterns = lang.Patterns{
 		lang.Says(lang.Package, "namespace", `^[ \t]*namespace\s+(?P<name>[\w.]+)\s*[;{]`),
 		lang.Says(lang.Import, "using", lang.AtStart+`(?:global\s+)?using\s+(?:static\s+)?(?:(?P<what>\w+)\s*=\s*)?(?:global::)?(?P<name>[\w.]+)\s*;`),
 		lang.Says(lang.Type, "class interface struct enum record", `^[ \t]*(?:(?:public|internal|private|protected|abstract|static|sealed|partial|readonly|ref|file)[ \t]+)*(?:class|interface|struct|enum|record(?:[ \t]+(?:class|struct))?)[ \t]+(?P<name>\w+)`),
+		lang.Says(lang.Type, "delegate", `^[ \t]*(?:(?:public|internal|private|protected|unsafe)[ \t]+)*delegate[ \t]+[\w.<>?\[\], ]+?[ \t](?P<name>\w+)[ \t]*(?:<[^()\n]*>)?\(`),
 	},
 }
 
@@ -33,7 +34,7 @@ func resolve(l *lang.Look, _ string, ref lang.Ref) lang.Answer {
 				return
 			}
 			f := l.Of(at)
-			for _, p := range f.Of(lang.Package) {
+			for _, p := range namespaces(f) {
 				all[p.Name] = append(all[p.Name], at)
 				for _, t := range f.Of(lang.Type) {
 					all[p.Name+"."+t.Name] = append(all[p.Name+"."+t.Name], at)
@@ -65,6 +66,9 @@ func resolve(l *lang.Look, _ string, ref lang.Ref) lang.Answer {
 		}
 		return lang.Answer{To: found, How: lang.Convention}
 	}
+	if cut := strings.LastIndexByte(ref.Name, '.'); cut > 0 && len(spaces[ref.Name[:cut]]) > 0 && !has(l, spaces[ref.Name[:cut]], ref.Name[:cut]) {
+		return lang.Answer{To: spaces[ref.Name[:cut]], How: lang.Convention} // a type within a type
+	}
 	if !roots(l)[firstOf(ref.Name)] || generated(l) {
 		return lang.Answer{}
 	}
@@ -80,6 +84,32 @@ func resolve(l *lang.Look, _ string, ref lang.Ref) lang.Answer {
 		}
 	}
 	return lang.Answer{Own: true, Fails: true, Only: true, Sought: []string{strings.ReplaceAll(ref.Name, ".", "/")}}
+}
+
+// has says whether one of the files says a namespace of a name, which is no type then.
+func has(l *lang.Look, files []string, name string) bool {
+	for _, at := range files {
+		for _, p := range namespaces(l.Of(at)) {
+			if p.Name == name {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// namespaces gives the namespaces of a file, each by its whole name where one stands in another.
+func namespaces(f *lang.File) []lang.Ref {
+	all := f.Of(lang.Package)
+	said := len(all)
+	for i := range said {
+		for j := i + 1; j < said; j++ {
+			within := all[j]
+			within.Name = all[i].Name + "." + within.Name
+			all = append(all, within)
+		}
+	}
+	return all
 }
 
 func firstOf(name string) string {

@@ -111,6 +111,12 @@ func own(l *lang.Look, ref lang.Ref) lang.Answer {
 	homes := packagesOf(l)
 	full := strings.TrimSuffix(ref.Name, ".*")
 	parts := strings.Split(full, ".")
+	if first := parts[0]; first == "kotlin" || first == "java" || first == "javax" {
+		return lang.Answer{} // of the languages, whatever stands for them here
+	}
+	if in := homes[full]; in != nil && full != ref.Name { // all of a package, whose folders need not spell it
+		return lang.Answer{To: in.files, How: lang.Convention}
+	}
 	for n := len(parts) - 1; n > 0; n-- {
 		in := homes[strings.Join(parts[:n], ".")]
 		if in == nil || n == 1 && len(parts) > 2 {
