@@ -310,6 +310,9 @@ func (p *project) isLent(at string) bool {
 		}
 	}
 	base := path.Base(at)
+	if ofSourceSets.MatchString(at) {
+		return true
+	}
 	if _, test := names.Testee(base); testData.MatchString(at) && !(test && hasTypes(at)) { // a class of tests lies by its namespace
 		return true
 	}
@@ -347,7 +350,10 @@ func (p *project) loadsOwn(at string) bool {
 }
 
 // testData is what tests read: code there is no part of the project.
-var testData = lazy.New(`(?:^|/)src/(?:it/|\w+Test/resources/)|(?i)(?:^|/)(?:\w+[-_])?(?:tests?|specs?|e2e|integration)(?:[-_]\w+)?/(?:.+/)?(?:data|cases?|sources?|inputs?|outputs?|expected|resources|samples?|corpus|assets|_?files|snippets|projects?|sandbox|suites?|examples?|cmake|mocks?|bad\w*|invalid)/`)
+var testData = lazy.New(`(?i)(?:^|/)(?:\w+[-_])?(?:tests?|specs?|e2e|integration)(?:[-_]\w+)?/(?:.+/)?(?:data|cases?|sources?|inputs?|outputs?|expected|resources|samples?|corpus|assets|_?files|snippets|projects?|sandbox|suites?|examples?|cmake|mocks?|bad\w*|invalid)/`)
+
+// ofSourceSets is what tests of Gradle's other source sets read, and what Maven's plug-ins are tried on.
+var ofSourceSets = lazy.New(`(?:^|/)src/(?:it/|\w+Test/resources/)`)
 
 // packages is where the folders of packages begin (the standard directory layout of Maven).
 var packages = lazy.New(`(?:^|/)src/\w+/(?:java|kotlin)/`)

@@ -38,6 +38,10 @@ var keyReads = []struct {
 	{".go", lazy.New(`\b(?:must|require|read|get)(?:Env|env)\(\s*"([A-Z][A-Z0-9_]+)"\s*\)`)},
 	{".rb", lazy.New(`ENV(?:\[|\.fetch\()\s*["']([A-Z][A-Z0-9_]+)["']\s*[\])]`)},
 	{".php", lazy.New(`\benv\(\s*["']([A-Z][A-Z0-9_]+)["']\s*\)`)},
+	{".java .kt", lazy.New(`System\.getenv\(\s*"([A-Z][A-Z0-9_]+)"\s*\)`)},
+	{".cs", lazy.New(`Environment\.GetEnvironmentVariable\(\s*"([A-Z][A-Z0-9_]+)"\s*\)`)},
+	// What Nest's service for settings gives, which reads the environment.
+	{".ts", lazy.New(`\b[cC]onfig(?:Service)?\.(?:get|getOrThrow)(?:<[^>\n]*>)?\(\s*["']([A-Z][A-Z0-9_]+)["']\s*\)`)},
 	{".rs", lazy.New(`env::var\(\s*"([A-Z][A-Z0-9_]+)"\s*\)`)},
 }
 
@@ -58,19 +62,26 @@ func runEnvKeys(c *Call) {
 	known := map[string]bool{}
 	for _, f := range c.everything() {
 		ending := path.Ext(f.path)
-		if inSample(f.path) || !slices.Contains([]string{".py", ".js", ".ts", ".mjs", ".cjs", ".jsx", ".tsx", ".vue", ".svelte", ".go", ".rb", ".php", ".rs"}, ending) || strings.HasSuffix(f.path, "_test.go") || settingsOfTools.MatchString(f.path) || c.lends(f.path) {
+		if inSample(f.path) || !slices.Contains([]string{".py", ".js", ".ts", ".mjs", ".cjs", ".jsx", ".tsx", ".vue", ".svelte", ".go", ".rb", ".php", ".rs", ".java", ".kt", ".cs"}, ending) || strings.HasSuffix(f.path, "_test.go") || settingsOfTools.MatchString(f.path) || c.lends(f.path) {
 			continue
 		}
 		code := c.Graph.Code(f.path)
+		if ending == ".py" {
+			for _, field := range settingsFields(code) {
+				if key := strings.ToUpper(field.Name); !known[key] && !has[key] && !fromElsewhere.MatchString(key) && !c.excepted(key) {
+					known[key] = true
+					line, column := refs.Place(code, field.Span)
+					c.report(f.path, line, column, &finding.Place{Path: sample}, "it asks the environment for %s, which %s does not name", key, sample).About = key
+				}
+			}
+		}
 		for _, read := range keyReads {
 			if !slices.Contains(strings.Fields(read.endings), ending) {
 				continue
 			}
 			for _, m := range read.pattern.FindAll(code) {
 				key := string(code[m[2]:m[3]])
-				start := bytes.LastIndexByte(code[:m[0]], '\n') + 1
-				rest := code[m[1] : m[1]+lang.LineLength(code[m[1]:])]
-				before := code[start:m[0]]
+				before, rest := aroundRead(code, m[0], m[1])
 				if known[key] || has[key] || fromElsewhere.MatchString(key) || set.Match(rest) || otherwise.Match(rest) || otherwise.Match(before) || c.excepted(key) {
 					continue
 				}
@@ -85,6 +96,46 @@ func runEnvKeys(c *Call) {
 			}
 		}
 	}
+}
+
+// What a class of settings of Pydantic asks for: each field without a value, by its name in capitals
+// unless the class says otherwise (Pydantic, "Settings Management").
+var (
+	settingsClass  = lazy.New(`(?m)^class \w+\([\w.]*BaseSettings\):[ \t]*\n((?:(?:[ \t]+.*)?\n)+)`)
+	settingsField  = lazy.New(`(?m)^(?: {4}|\t)([A-Za-z]\w*)[ \t]*:[ \t]*[^=\n]+$`)
+	namedOtherwise = lazy.New(`env_prefix|alias|secrets_dir|settings_customise|env_nested`)
+)
+
+// settingsFields lists those fields of a module.
+func settingsFields(code []byte) (all []lang.Quoted) {
+	if !bytes.Contains(code, []byte("BaseSettings")) || namedOtherwise.Match(code) {
+		return nil
+	}
+	for _, class := range settingsClass.Get().FindAllSubmatchIndex(code, -1) {
+		for _, m := range settingsField.Get().FindAllSubmatchIndex(code[class[2]:class[3]], -1) {
+			name := code[class[2]+m[2] : class[2]+m[3]]
+			if string(name) != "model_config" {
+				all = append(all, lang.Quoted{Name: string(name), Span: lang.At(class[2]+m[2], class[2]+m[3])})
+			}
+		}
+	}
+	return all
+}
+
+// field is where another field of an object begins, or the object itself.
+var field = lazy.New(`[{};]|,\s*["']?\w+["']?\s*:`)
+
+// aroundRead gives what stands before and behind a place in its line and in the same field of an object.
+func aroundRead(code []byte, from, to int) (before, rest []byte) {
+	before = code[bytes.LastIndexByte(code[:from], '\n')+1 : from]
+	rest = code[to : to+lang.LineLength(code[to:])]
+	if all := field.Get().FindAllIndex(before, -1); all != nil {
+		before = before[all[len(all)-1][1]:]
+	}
+	if at := field.Get().FindIndex(rest); at != nil {
+		rest = rest[:at[0]]
+	}
+	return before, rest
 }
 
 // unreadKey gives the one key of a sample that resembles another and that nothing reads, "" where

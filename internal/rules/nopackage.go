@@ -46,6 +46,7 @@ func (c *Call) tellNameless(files []file, all []nameless) {
 		return
 	}
 	known, saying, roots := map[string]bool{}, 0, c.files("roots")
+	imports := map[string]bool{}
 	below := map[string]bool{} // folders of sources in which a file says one
 	for _, f := range files {
 		said, separator := c.refsOf(f.path), separatorIn(f.path)
@@ -58,7 +59,7 @@ func (c *Call) tellNameless(files []file, all []nameless) {
 		}
 		for _, r := range said.Of(refs.Import) {
 			name := strings.Trim(strings.TrimSuffix(r.Name, ".*"), separator)
-			known[name] = true
+			known[name], imports[name] = true, true
 			if i := strings.LastIndex(name, separator); i > 0 {
 				known[name[:i]] = true
 			}
@@ -67,6 +68,9 @@ func (c *Call) tellNameless(files []file, all []nameless) {
 	for _, n := range all {
 		if beside := c.packageBeside(n.path); beside != "" {
 			n.want = beside
+		}
+		if path.Ext(n.path) == ".php" && strings.HasPrefix(n.path, "test") && !imports[n.want+`\`+names.BeforeDot(path.Base(n.path))] {
+			continue // a runner or a script finds it by its path
 		}
 		if c.flag("needed") && (below[n.root] || c.text("prefix") != "") || n.want != "" && (known[n.want] || saying >= houseWay*len(all)) {
 			c.tellNamelessFile(n)

@@ -22,42 +22,51 @@ var once = &Rule{
 		{"files", Paths, true, "the files", true},
 		{"by", Finders, true, "finds a name: its groups joined", false},
 		{"what", Text, true, "what is named", false},
+		{"inside", Regexps, false, "names are looked for in such parts of a text alone, each by itself where within is true", false},
 		{"within", Flag, false, "true where a name need be the only one in its file alone", false},
 	},
 	Run: func(c *Call) {
 		first := map[string]finding.Place{}
 		for _, f := range c.files("files") {
-			if c.lends(f.path) || inSample(f.path) {
+			if c.lends(f.path) && !f.meant() || inSample(f.path) {
 				continue
 			}
 			code := undocumented(f.path, c.Graph.Code(f.path))
 			for _, re := range c.regexps["by"] {
-				for _, m := range re.FindAll(code) {
-					var parts []string
-					for k := 2; k < len(m); k += 2 {
-						if m[k] >= 0 {
-							parts = append(parts, string(code[m[k]:m[k+1]]))
-						}
-					}
-					line, column := refs.Place(code, refs.Span{Start: int32(max(m[2], m[0]))})
-					name := strings.Join(parts, " ")
-					key := name
+				for _, part := range partsOf(code, c.regexps["inside"]) {
 					if c.flag("within") {
-						key = f.path + "\x00" + name
+						first = map[string]finding.Place{}
 					}
-					at, known := first[key]
-					if !known {
-						first[key] = finding.Place{Path: f.path, Line: line}
-						continue
-					}
-					if slices.Contains(parts, "") {
-						continue
-					}
-					c.report(f.path, line, column, &at, "the %s %s is given twice, in %s, too; one of them is never reached", c.text("what"), name, at.Path).About = name
+					c.twice(f.path, code, part[0], re.FindAll(code[part[0]:part[1]]), first)
 				}
 			}
 		}
 	},
+}
+
+// twice tells of names that were met before, and notes the others. They are found from a place of a
+// text on.
+func (c *Call) twice(at string, code []byte, from int, found [][]int, first map[string]finding.Place) {
+	for _, m := range found {
+		var parts []string
+		for k := 2; k < len(m); k += 2 {
+			if m[k] >= 0 {
+				parts = append(parts, string(code[from+m[k]:from+m[k+1]]))
+			}
+		}
+		line, column := refs.Place(code, refs.Span{Start: int32(from + max(m[2], m[0]))})
+		name := strings.Join(parts, " ")
+		before, known := first[name]
+		switch {
+		case !known:
+			first[name] = finding.Place{Path: at, Line: line}
+		case slices.Contains(parts, ""):
+		case c.flag("within"):
+			c.report(at, line, column, nil, "the %s %s is given twice, on line %d too", c.text("what"), name, before.Line).About = name
+		default:
+			c.report(at, line, column, &before, "the %s %s is given twice, in %s, too; one of them is never reached", c.text("what"), name, before.Path).About = name
+		}
+	}
 }
 
 // docs are the long texts of Python: what they hold is shown, not run.

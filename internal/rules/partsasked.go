@@ -101,7 +101,9 @@ func partOf(parts []part, at string) *part {
 // otherPart gives the one part, other than its own, that an import leads into; nil where it is
 // not sure.
 func (c *Call) otherPart(parts []part, own *part, e *refs.Edge) (other *part) {
-	if e.Ref.Kind != refs.Import || e.How != lang.Exactly || e.Within != "" {
+	// A namespace of C# is found by what files say, and seen where one of their projects is.
+	sure := e.How == lang.Exactly || path.Ext(e.From) == ".cs"
+	if e.Ref.Kind != refs.Import || !sure || e.Within != "" {
 		return nil
 	}
 	for _, to := range e.To {

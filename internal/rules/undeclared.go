@@ -29,7 +29,7 @@ var undeclared = &Rule{
 // gives what is not declared, and by which manifest, or ""; not sure, where it may come
 // from elsewhere unless it is a slip away from what is.
 var lists = map[string]func(c *Call, e *refs.Edge) (name, manifest string, sure bool){
-	".go": undeclaredGo, ".py": undeclaredPython, ".dart": undeclaredDart,
+	".go": undeclaredGo, ".py": undeclaredPython, ".dart": undeclaredDart, ".rs": undeclaredRust,
 	".js": undeclaredScript, ".jsx": undeclaredScript, ".mjs": undeclaredScript, ".cjs": undeclaredScript, ".ts": undeclaredScript, ".tsx": undeclaredScript, ".vue": undeclaredScript, ".svelte": undeclaredScript,
 }
 
@@ -88,6 +88,9 @@ func runUndeclared(c *Call) {
 			message += "; did it mean " + meant + "?"
 		}
 		f := c.atRef(e.From, e.Ref, &finding.Place{Path: manifest}, "%s", message)
+		if path.Ext(e.From) == ".rs" && c.node(path.Join(path.Dir(manifest), "Cargo.lock")) == nil {
+			f.Level = finding.Note // the library of a package may have another name
+		}
 		if f.About = name; asked != nil {
 			f.Fix = []edit.Edit{c.edit(manifest, asked.Span, name)}
 		} else if span := e.Ref.Edit(); locked && strings.HasPrefix(string(span.In(c.textOf(e.From))), name) {

@@ -15,6 +15,22 @@ var Language = lang.Language{Names: []string{"Dockerfile", "Containerfile"}, Rea
 
 func read(text []byte) lang.File {
 	var f lang.File
+	for _, words := range Instructions(text) {
+		f.Refs = append(f.Refs, instruction(text, words)...)
+	}
+	if bytes.Contains(text, []byte("--from=")) {
+		for i := range f.Refs {
+			if f.Refs[i].Kind == lang.Path {
+				f.Refs[i].Value = built
+			}
+		}
+	}
+	return f
+}
+
+// Instructions gives the words of each instruction, over the lines that it goes on in, without
+// comments (Dockerfile reference, "Format").
+func Instructions(text []byte) (all [][]lang.Span) {
 	var words []lang.Span
 	continued := false
 	for start := 0; start < len(text); {
@@ -30,20 +46,13 @@ func read(text []byte) lang.File {
 				last--
 			}
 			words = append(words, lang.Split(text, lang.At(start, last), " \t")...)
-			if !continued || end >= len(text) {
-				f.Refs = append(f.Refs, instruction(text, words)...)
+			if len(words) > 0 && (!continued || end >= len(text)) {
+				all = append(all, words)
 			}
 		}
 		start = end + 1
 	}
-	if bytes.Contains(text, []byte("--from=")) {
-		for i := range f.Refs {
-			if f.Refs[i].Kind == lang.Path {
-				f.Refs[i].Value = built
-			}
-		}
-	}
-	return f
+	return all
 }
 
 // built is the value of a path in a file that builds its programs in a stage of its own: what it

@@ -111,7 +111,7 @@ func own(l *lang.Look, ref lang.Ref) lang.Answer {
 	homes := packagesOf(l)
 	full := strings.TrimSuffix(ref.Name, ".*")
 	parts := strings.Split(full, ".")
-	if first := parts[0]; first == "kotlin" || first == "java" || first == "javax" {
+	if first := parts[0]; first == "kotlin" || first == "java" || first == "javax" || first == "android" {
 		return lang.Answer{} // of the languages, whatever stands for them here
 	}
 	if in := homes[full]; in != nil && full != ref.Name { // all of a package, whose folders need not spell it
