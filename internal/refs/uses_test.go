@@ -40,7 +40,7 @@ func TestUses(t *testing.T) {
 		{"a.py", "def test(client):\n    assert clinet.get('/').ok\n", "clinet", "", ""},
 		{"a.rs", "use crate::harbour::Berth;\nuse crate::tides::{Table, high, moon::Phase};\nuse super::quay::Quay as Q;\nmod tests {\n    use super::Other;\n}\nfn f(_: Berth) {}\n", "Table Berth", "Berth Table high Quay", ""},
 		{"a.rs", "use crate::tides::{self, Table, high as up};\nfn f(x: Table) -> Card { tides::low(x) }\n", "Table Card", "Table high", ""},
-		{"a.cs", "using Quays.Desks;\n\nnamespace Quays;\n\npublic record Card(Berth One);\n\npublic class Desk : Board { public Tides.High Two = new Tides.High(); void Low(Crew crew) { } }\n", "Berth One Board Tides Low Crew", "", ""},
+		{"a.cs", "using Quays.Desks;\n\nnamespace Quays;\n\npublic record Card(Berth One);\n\npublic class Desk : Board { public Tides.High Two = new Tides.High(); void Low(Crew crew) { } }\n", "Berth Board Tides Low Crew", "", ""},
 		{"a.swift", "import Foundation\n\nfinal class Desk: Board {\n    let one: [Berth] = []\n    func two(_ crew: Crew) -> Quay.Kind { .open }\n}\nextension Table { }\n", "Board Berth Crew Quay Table", "", ""},
 		{"a.go", "package a\n\nimport \"m/store\"\n\nfunc f(x store.Type) { store.Open(); other.Call(); store := 1; store.Close(); x.Do() }\n", "other.Call", "Type Open", ""},
 		{"a.go", "package a\n\nimport s \"m/store\"\n\nvar _ = s.Open\n\nfunc g(h func()) { h.No() }\n", "", "Open", ""},

@@ -96,6 +96,10 @@ func (i *image) instruction(words []lang.Span) {
 		now.open = now.open || mounts || fetches.MatchString(command)
 		i.asked(now, command, words, false)
 	case "CMD", "ENTRYPOINT":
+		copies := slices.ContainsFunc(i.stages, func(s *stage) bool { return len(s.copied) > 0 })
+		if !copies || i.mounted() {
+			return // what it starts is put there once it runs
+		}
 		i.asked(now, strings.Join(strings.FieldsFunc(strings.Join(args, " "), func(r rune) bool { return strings.ContainsRune(`[]", `, r) }), " "), words, true)
 	}
 }
@@ -155,6 +159,16 @@ func (i *image) asked(now *stage, command string, words []lang.Span, starts bool
 			i.report(i.at, line, column, &finding.Place{Path: at}, "it looks for %s here, which was not copied into the image", file)
 		}
 	}
+}
+
+// mounts is how a compose file puts folders of the project into what it runs.
+var mounts = lazy.New(`(?m)^\s*-\s*["']?\.{1,2}/?[\w./-]*:/|^\s*source:\s*["']?\.`)
+
+// mounted says whether a compose file does so.
+func (i *image) mounted() bool {
+	return slices.ContainsFunc([]string{"compose.yaml", "compose.yml", "docker-compose.yaml", "docker-compose.yml", "compose.override.yaml", "docker-compose.override.yml", "docker-compose.dev.yml"}, func(name string) bool {
+		return slices.ContainsFunc([]string{path.Dir(i.at), "."}, func(dir string) bool { return mounts.Match(i.textOf(path.Join(dir, name))) })
+	})
 }
 
 // mostBehind is how many files are followed that a program needs.

@@ -49,7 +49,8 @@ var (
 // uses finds out which names a module uses, in its text and in that with its comments and texts
 // gone. What is no module may be given names by another script of its page.
 func uses(text, code []byte, refs []lang.Ref) lang.Uses {
-	if !slices.ContainsFunc(refs, func(r lang.Ref) bool { return r.Kind == lang.Import }) && !bytes.Contains(code, []byte("export ")) && !bytes.Contains(code, []byte("exports")) {
+	imports := slices.ContainsFunc(refs, func(r lang.Ref) bool { return r.Kind == lang.Import })
+	if !imports && !bytes.Contains(code, []byte("export ")) && !bytes.Contains(code, []byte("exports")) && !isProgram(text, code) {
 		return lang.Uses{}
 	}
 	wholes, known := map[string]lang.Span{}, []knownAs{}
@@ -71,6 +72,13 @@ func uses(text, code []byte, refs []lang.Ref) lang.Uses {
 	found.Members = append(found.Members, awaited(code, refs)...)
 	found.Idle = idle(text, known)
 	return found
+}
+
+// isProgram says whether a text is a program that Node.js starts, and no script of a page.
+func isProgram(text, code []byte) bool {
+	first, _, _ := bytes.Cut(text, []byte("\n"))
+	return bytes.HasPrefix(first, []byte("#!")) && bytes.Contains(first, []byte("node")) ||
+		bytes.Contains(code, []byte("process.argv")) || bytes.Contains(code, []byte("process.exit("))
 }
 
 // handed is what stands behind a module that is imported while the program runs, where a function is
