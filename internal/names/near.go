@@ -195,7 +195,10 @@ const longWord = 7
 // Mistyped says whether nobody writes got but in place of want: two neighbouring letters changed
 // places, or, in a long name, one within it is left out or put in. The first letter and the last are
 // rarely the wrong ones, and other words differ in them.
-func Mistyped(got, want string) bool {
+func Mistyped(got, want string) bool { return mistyped(got, want, longWord) }
+
+// mistyped is Mistyped where a letter may be left out or put in of names of so many letters at least.
+func mistyped(got, want string, least int) bool {
 	ending := path.Ext(want)
 	if path.Ext(got) != ending {
 		return false
@@ -215,7 +218,7 @@ func Mistyped(got, want string) bool {
 	case len(apart) == 2 && len(meant) == 2:
 		return apart[0] == meant[1] && apart[1] == meant[0] && IsLetter(apart[0]) && IsLetter(apart[1])
 	}
-	return after > 0 && len(apart)+len(meant) == 1 && IsLetter((apart + meant)[0]) && len(want) >= longWord
+	return after > 0 && len(apart)+len(meant) == 1 && IsLetter((apart + meant)[0]) && len(want) >= least
 }
 
 // Transposed is Mistyped where two neighbouring letters changed places.
@@ -241,8 +244,17 @@ func Transpositions(name string) iter.Seq2[int, []byte] {
 
 // MistypedWord is Mistyped for a name that code uses, of one word or several: where one letter is left out
 // or put in, it is a small one within a word, and no "s", which a word may have or not.
-func MistypedWord(got, want string) bool {
-	if !Mistyped(got, want) || len(got) == len(want) {
+func MistypedWord(got, want string) bool { return mistypedWord(got, want, longWord) }
+
+// wordHere is how many letters a name has at least of which one left out or put in makes no other in the
+// same file.
+const wordHere = 5
+
+// MistypedHere is MistypedWord for a name that a file uses and nothing gives, and one that the file says.
+func MistypedHere(got, want string) bool { return mistypedWord(got, want, wordHere) }
+
+func mistypedWord(got, want string, least int) bool {
+	if !mistyped(got, want, least) || len(got) == len(want) {
 		return Transposed(got, want)
 	}
 	long, short := want, got
@@ -253,7 +265,8 @@ func MistypedWord(got, want string) bool {
 	for i < len(short) && long[i] == short[i] {
 		i++
 	}
-	return long[i] != 's' && isLower(long[i]) && isLower(long[i-1]) && i+1 < len(long) && isLower(long[i+1])
+	begins := i > 1 && isLower(long[i-2]) // the second letter of a word within, whose first is there
+	return long[i] != 's' && isLower(long[i]) && (isLower(long[i-1]) || begins) && i+1 < len(long) && isLower(long[i+1])
 }
 
 // Closest gives the one of several known words that somebody who wrote got

@@ -48,7 +48,7 @@ func (g *givers) tellUnbound(at string, said *refs.File) {
 			wrong = append(wrong, r.Value)
 		}
 	}
-	known := append(localNames(said), g.givenBy(at)...)
+	known := append(g.localNames(at, said), g.givenBy(at)...)
 	for _, u := range unbound {
 		if slices.ContainsFunc(wrong, func(name string) bool { return name != u.Name && names.Near(name, u.Name) != names.Apart }) || g.tellGiven(at, said, u) {
 			continue
@@ -79,6 +79,9 @@ func (g *givers) turned(at string, u lang.Quoted) string {
 	code := g.Graph.Code(at)
 	times := timesSaid(code)
 	other := only(slices.Collect(maps.Keys(times)), func(word string) bool { return names.Transposed(u.Name, word) })
+	if other == "" && times[u.Name] == 1 {
+		return only(slices.Collect(maps.Keys(times)), func(word string) bool { return times[word] > 1 && names.MistypedHere(u.Name, word) })
+	}
 	if end := int(u.Span.End); other != "" && times[other] == 1 && (end == len(code) || code[end] != '.' && code[end] != '(') && !importsName(code, other) {
 		return u.Name
 	}
@@ -137,11 +140,14 @@ func injects(at string) bool {
 }
 
 // localNames lists what a file takes out of modules by name.
-func localNames(said *refs.File) (all []string) {
+func (g *givers) localNames(at string, said *refs.File) (all []string) {
 	for _, r := range said.Of(refs.Import) {
 		name := r.Value
 		if name == "default" {
 			name = names.BeforeDot(path.Base(r.Name))
+			if own := string(r.ValueSpan.In(g.textOf(at))); isName.Get().MatchString(own) && own != "default" {
+				name = own
+			}
 		}
 		if name != "" && name != "*" && !slices.Contains(all, name) {
 			all = append(all, name)

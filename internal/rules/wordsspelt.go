@@ -53,6 +53,7 @@ func runWordsSpelt(c *Call) {
 	for _, word := range c.texts("known") {
 		usual[word] = true
 	}
+	long := c.longWords(said, named)
 	meant := map[string]string{}
 	for word, s := range said {
 		if s.times > 1 || known[word] {
@@ -61,6 +62,9 @@ func runWordsSpelt(c *Call) {
 		m := turnedFrom(word, known)
 		if m == "" && speechOf(s.at) == settingLines && !usual[word] {
 			m = turnedFrom(word, usual)
+		}
+		if m == "" && len(word) >= sureWord-1 && speechOf(s.at) != quotations {
+			m = only(long[word[0]], func(one string) bool { return len(one) >= sureWord && names.MistypedWord(word, one) })
 		}
 		if m != "" {
 			meant[word] = m
@@ -94,6 +98,26 @@ func runWordsSpelt(c *Call) {
 
 // translation is a file of texts for people, in one language or for several.
 var translation = lazy.New(`(?i)(?:^|/)(?:locales?|i18n|l10n|lang|langs|languages|translations?)/|(?i)[-_.][a-z]{2}(?:[-_][a-z]{2})?\.(?:properties|ya?ml|json|ini|arb|strings|resx|xml)$|(?i)messages[\w.-]*\.properties$`)
+
+// sureWord is how many letters a word has at least of which one left out or put in is told, and often
+// how many times it is said at least where nothing is called as it.
+const sureWord, often = 8, 3
+
+// longWords gives those that such a word may mean, by their first letters.
+func (c *Call) longWords(said map[string]*saying, named map[string]bool) map[byte][]string {
+	all := map[string]bool{}
+	for word, s := range said {
+		if len(word) >= sureWord && s.times >= often {
+			all[word] = true
+		}
+	}
+	for word := range named {
+		if len(word) >= sureWord {
+			all[word] = true
+		}
+	}
+	return byFirst(maps.Keys(all))
+}
 
 // sayings gathers the words of settings, of the markup of pages and of texts in code.
 func (c *Call) sayings() map[string]*saying {
