@@ -139,9 +139,9 @@ func init() {
 			"js/a.js":         "", "js/b.js": "", "js/cranes.js": "",
 		}, []string{"dangling spec/index.html:1"}},
 		{"pages that others may bring", "- {rule: names, files: '*.py', by: 'page\\(\"([^\"]+)', to: '**/pages/{}', of-others: '^admin/'}", files{
-			"a.py":                  "page(\"admin/desk.html\")\npage(\"admin/list.html\")\npage(\"desk.html\")\n",
-			"pages/adimn/desk.html": "", "pages/list.html": "", "pages/desk.html": "",
-		}, []string{"dangling a.py:1"}},
+			"a.py":                  "page(\"admin/desk.html\")\npage(\"admin/list.html\")\npage(\"desk.html\")\npage(\"admin/tide.html\")\npage(\"tide.html\")\n",
+			"pages/adimn/desk.html": "", "pages/list.html": "", "pages/desk.html": "", "pages/tide.html": "",
+		}, []string{"dangling a.py:1", "dangling a.py:2"}},
 		{"a copy in a package of Go", "- {rule: copies}", files{
 			"go.mod": "module gannet.example/quays\n",
 			"a.go":   "package quays\n\nfunc One() {}\n", "a_old.go": "package quays\n\nfunc One() {}\n",

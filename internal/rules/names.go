@@ -73,7 +73,9 @@ func runNames(c *Call) {
 			continue
 		}
 		if anyFits(c.regexps["of-others"], []byte(s.name)) && !slices.ContainsFunc(sought, func(at string) bool { return oneSlipIn(at, meant) }) {
-			continue
+			if meant == "" || path.Base(meant) != path.Base(s.name) || c.ledTo(all, meant, definitions) {
+				continue // what lies elsewhere and is named by nobody was moved
+			}
 		}
 		told[s.file.path+"\x00"+s.name] = true
 		fix := c.renamed(all, s, sought, meant, definitions)
