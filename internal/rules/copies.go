@@ -77,9 +77,11 @@ func (c *Call) declareOneThing(at, other string) bool {
 	return slices.ContainsFunc(declaredInGo.Get().FindAllSubmatch(c.Graph.Code(at), -1), func(m [][]byte) bool { return declared[string(m[1])] })
 }
 
-// alikeInText says whether at least half of the lines of a text stand in another, too.
+// alikeInText says whether a text is another, or of code at least half of the lines of a text stand in another, too.
 func (c *Call) alikeInText(at, other string) bool {
-	switch {
+	switch text := bytes.TrimSpace(c.textOf(at)); {
+	case len(text) > 0 && path.Ext(at) != ".go" && bytes.Equal(text, bytes.TrimSpace(c.textOf(other))):
+		return true
 	case !refs.IsCode(at):
 		return false
 	case path.Ext(at) == ".go": // files of one package share what they are used for, but declare a thing once

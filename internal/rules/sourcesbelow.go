@@ -2,6 +2,7 @@ package rules
 
 import (
 	"path"
+	"slices"
 	"strings"
 
 	"dicaxon/internal/finding"
@@ -21,23 +22,38 @@ var sourcesBelow = &Rule{
 		told := map[string]bool{}
 		for _, f := range c.files("files") {
 			said := c.refsOf(f.path).Package()
-			if said == nil || c.lends(f.path) || c.homeOf(f.path) != f.path {
+			below := func(root string) bool { return strings.Contains("/"+f.path, "/"+root+"/") }
+			if said == nil || c.lends(f.path) || c.homeOf(f.path) != f.path || slices.ContainsFunc(c.texts("roots"), below) {
 				continue
 			}
 			for _, root := range c.texts("roots") {
-				spelt := path.Join(path.Dir(root), strings.ReplaceAll(said.Name, ".", "/"))
-				above, ok := strings.CutSuffix(path.Dir(f.path), spelt)
-				if !ok || above != "" && !strings.HasSuffix(above, "/") {
-					continue
-				}
-				first, _, _ := strings.Cut(said.Name, ".")
-				from, to := above+path.Join(path.Dir(root), first), above+path.Join(root, first)
-				if !told[from] && first != path.Base(root) && c.node(to) == nil {
+				if from, to, sources := sourcesAt(f.path, root, said.Name); from != "" && !told[from] && c.node(to) == nil {
 					told[from] = true
-					c.report(from+"/", 0, 0, nil, "its files say packages that begin here, and the sources are in %s/", above+root).Home = c.Top.Path() + to + "/"
+					c.report(from+"/", 0, 0, nil, "its files say packages that begin here, and the sources are in %s/", sources).Home = c.Top.Path() + to + "/"
+					break
 				}
-				break
 			}
 		}
 	},
+}
+
+// sourcesAt gives the folder of sources that a file lies in, where that belongs, and the root that it
+// should be in, where its package begins in a folder that lacks a name of the way to that, "" where
+// it does not.
+func sourcesAt(at, root, space string) (from, to, sources string) {
+	names, spelt := strings.Split(root, "/"), strings.ReplaceAll(space, ".", "/")
+	for i := range names {
+		short := strings.Join(slices.Concat(names[:i], names[i+1:]), "/")
+		above, ok := strings.CutSuffix(path.Dir(at), path.Join(short, spelt))
+		if !ok || above != "" && !strings.HasSuffix(above, "/") {
+			continue
+		}
+		if i < len(names)-1 {
+			return above + short, above + root, above + root
+		}
+		if first, _, _ := strings.Cut(space, "."); first != names[i] {
+			return above + path.Join(short, first), above + path.Join(root, first), above + root
+		}
+	}
+	return "", "", ""
 }

@@ -1,6 +1,7 @@
 package rules
 
 import (
+	"maps"
 	"path"
 	"slices"
 	"strings"
@@ -29,6 +30,7 @@ func (c *Call) tellSpaces(roots, files []file) {
 	known := map[string]*space{}
 	var order []*space
 	var silent []nameless
+	cased := map[string][]string{} // by folder, namespaces that say it in another case
 	for _, f := range files {
 		if _, below := rootOf(roots, f.path); !below {
 			continue
@@ -50,6 +52,9 @@ func (c *Call) tellSpaces(roots, files []file) {
 			order = append(order, s)
 		}
 		if strings.EqualFold(said.Name, want) {
+			if said.Name != want {
+				cased[path.Dir(f.path)] = append(cased[path.Dir(f.path)], said.Name)
+			}
 			s.right++
 			continue
 		}
@@ -60,6 +65,9 @@ func (c *Call) tellSpaces(roots, files []file) {
 		s.wrong = append(s.wrong, m)
 	}
 	c.tellNameless(files, silent)
+	for _, folder := range slices.Sorted(maps.Keys(cased)) {
+		c.tellCased(folder, cased[folder])
+	}
 	right, wrong := 0, 0
 	for _, s := range order {
 		right, wrong = right+s.right, wrong+len(s.wrong)
@@ -78,6 +86,17 @@ func (c *Call) tellSpaces(roots, files []file) {
 			}
 		}
 	}
+}
+
+// tellCased tells of a folder whose name its files say in another case.
+func (c *Call) tellCased(folder string, all []string) {
+	space := sole(all)
+	last := space[strings.LastIndexByte(space, '.')+1:]
+	if last == path.Base(folder) || !strings.EqualFold(last, path.Base(folder)) {
+		return
+	}
+	f := c.report(folder+"/", 0, 0, nil, "its files say %s", space)
+	f.Kind, f.Home = finding.Misnamed, c.Top.Path()+path.Join(path.Dir(folder), last)+"/"
 }
 
 // spaceHome gives where a file lies by its namespace, where others use that, no file there says
