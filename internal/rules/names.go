@@ -73,7 +73,7 @@ func runNames(c *Call) {
 			continue
 		}
 		if anyFits(c.regexps["of-others"], []byte(s.name)) && !slices.ContainsFunc(sought, func(at string) bool { return oneSlipIn(at, meant) }) {
-			if meant == "" || path.Base(meant) != path.Base(s.name) || c.ledTo(all, meant, definitions) {
+			if meant == "" || path.Base(meant) != path.Base(s.name) || c.ledTo(all, meant, definitions) || c.saidWithout(s.name) {
 				continue // what lies elsewhere and is named by nobody was moved
 			}
 		}
@@ -93,6 +93,18 @@ func runNames(c *Call) {
 		}
 		causes[cause] = len(c.findings)
 	}
+}
+
+// saidWithout says whether a text of the project says the last part of a path without the folder that
+// stands before it there.
+func (c *Call) saidWithout(name string) (found bool) {
+	base := path.Base(name)
+	before := strings.TrimSuffix(name, base)
+	c.Graph.Look().Each(func(at string) {
+		text := string(c.textOf(at))
+		found = found || strings.Count(text, base) > strings.Count(text, before+base)
+	})
+	return found
 }
 
 // oneSlipIn says whether a path ends as another, but for a slip in one name.
