@@ -164,6 +164,9 @@ func eachWord(text []byte, from, to int, do func(from, to int)) {
 		for i < to && names.IsLetter(text[i]) {
 			i++
 		}
+		if start > 0 && text[start-1] == '\\' {
+			start++ // of a regular expression, or a line end
+		}
 		if n := i - start; n >= shortWord && n <= longWord {
 			do(start, i)
 		}
