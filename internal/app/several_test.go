@@ -49,7 +49,7 @@ func several(t *testing.T, at map[string]string) map[string]string {
 func TestSeveralProjects(t *testing.T) {
 	ten := map[string]string{}
 	// These have no file to be known by in a folder.
-	folderless := []string{"kotlin/plain", "ansible/role", "terraform/environments", "docs/site", "swift/xcode"}
+	folderless := []string{"kotlin/plain", "ansible/role", "terraform/environments", "docs/site"}
 	for i, name := range (catalogue.Catalogue{}).Names() {
 		if l, err := (catalogue.Catalogue{}).Layout(name); err == nil && !l.Base && i%3 == 0 && !slices.Contains(folderless, name) {
 			ten["parts/"+layout.Family(name)] = name
@@ -63,6 +63,7 @@ func TestSeveralProjects(t *testing.T) {
 		"a web client inside a service":      {".": "go/service", "web": "vue/app"},
 		"an application and what it runs on": {".": "rails/app", "deploy/chart": "helm/chart", "deploy/network": "terraform/module"},
 		"two of one family":                  {"ferry": "flask/areas", "harbour": "flask/package"},
+		"an application of Xcode beside one": {"api": "go/service", "apps/ios": "swift/xcode"},
 		"a repository of ten":                ten,
 	} {
 		t.Run(name, func(t *testing.T) {

@@ -5,7 +5,6 @@ package identify
 
 import (
 	"cmp"
-	"context"
 	"fmt"
 	"math"
 	"slices"
@@ -76,8 +75,9 @@ type Identifier struct {
 
 // asked is what the signs of all layouts ask about.
 type asked struct {
-	known nameSet    // files by which projects are known
-	texts []fileForm // the files that text signs ask about, each pattern once
+	known   nameSet    // files by which projects are known
+	folders []string   // patterns of folders that all projects of a layout have
+	texts   []fileForm // the files that text signs ask about, each pattern once
 }
 
 // New makes an Identifier. Its Watch goes with the reading of the repository
@@ -90,8 +90,12 @@ func New(c catalogue.Catalogue) *Identifier {
 var ask = sync.OnceValue(func() (a asked) {
 	for _, s := range (catalogue.Catalogue{}).Index().Layouts {
 		for _, sign := range s.Signs {
-			if !strings.HasSuffix(sign.Has, "/") && !sign.Never { // what speaks against one makes no project
+			switch name, folder := strings.CutSuffix(sign.Has, "/"); {
+			case sign.Never: // what speaks against one makes no project
+			case !folder:
 				a.known.add(sign.Has)
+			case sign.Must && isPattern(name) && !slices.Contains(a.folders, name):
+				a.folders = append(a.folders, name)
 			}
 			if sign.Text != nil {
 				a.texts = addForm(a.texts, sign.Text.File)
@@ -106,78 +110,6 @@ var ask = sync.OnceValue(func() (a asked) {
 
 // Watch says whether projects are known by a file of that name.
 func (id *Identifier) Watch(name string) bool { return id.known.has(name) }
-
-// Roots returns the projects of the repository, in the order of their paths. The
-// repository's own folder is always among them, known or not.
-func (id *Identifier) Roots(ctx context.Context, r *tree.Repository) ([]Root, error) {
-	id.repository = r
-	top, err := id.look(r.Top)
-	if err != nil {
-		return nil, err
-	}
-	found := []Root{top}
-	for _, f := range r.Watched {
-		if err := ctx.Err(); err != nil {
-			return nil, err
-		}
-		if f == r.Top || aside(f) {
-			continue
-		}
-		root, err := id.look(f)
-		if err != nil {
-			return nil, err
-		}
-		if root.Best != nil && !within(f, root.Best, found) {
-			found = append(found, root)
-		}
-	}
-	return found, nil
-}
-
-// asides are folders whose projects are no part of the work: what tests and
-// examples need, what others wrote, and what a build made.
-var asides = map[string]bool{
-	"test": true, "tests": true, "__tests__": true, "spec": true, "testdata": true, "test-data": true, "fixtures": true, "__fixtures__": true, "fixture": true, "e2e": true,
-	"examples": true, "example": true, "_examples": true, "samples": true, "sample": true, "demo": true, "demos": true, "templates": true, "template": true, "benchmarks": true, "benchmark": true,
-	"vendor": true, "third_party": true, "third-party": true, "node_modules": true, "bower_components": true, "dist": true, "build": true, "out": true, "target": true, "esm": true, "cjs": true, "docs": true, "packaging": true, "contrib": true,
-}
-
-// aside says whether a folder lies in one whose projects do not count.
-func aside(f *tree.Folder) bool {
-	for ; f.Parent != nil; f = f.Parent {
-		name := strings.ToLower(f.Name)
-		last := name[strings.LastIndexByte(name, '-')+1:] // such as harbour-samples
-		// A source set of Gradle, or what Maven's plug-ins are tried on.
-		ofTests := f.Parent.Name == "src" && (name == "it" || strings.HasSuffix(f.Name, "Test"))
-		if asides[name] || asides[last] && strings.HasSuffix(last, "s") || ofTests {
-			return true
-		}
-	}
-	return false
-}
-
-// within says whether the folder is only a part of a project found around it.
-func within(f *tree.Folder, best *Candidate, found []Root) bool {
-	for _, p := range found {
-		if p.Best == nil {
-			continue
-		}
-		for up := f.Parent; up != nil; up = up.Parent {
-			if up != p.Folder {
-				continue
-			}
-			// Where the layout around it has a place for the folder, such as a
-			// crate in a workspace, it is no project of its own.
-			place, _ := p.Best.placement.Folder(f)
-			same := layout.Family(p.Best.Layout) == layout.Family(best.Layout)
-			placed := place.State == placement.Placed
-			if placed && (best.general || best.wanted < enoughOfAMember) || same && (placed || p.Best.Score >= best.Score) {
-				return true
-			}
-		}
-	}
-	return false
-}
 
 // look weighs every layout with a sign in the folder. The second is taken where
 // the first does not fit.

@@ -24,6 +24,8 @@ type givers struct {
 	types, foreign map[string][]string // see typesOf and typesOfOthers
 	global, sharp  map[string]bool     // see givenToAll and hasMember
 	extending      map[string][]string // see extensions
+	seenFrom       string              // the file of which visibleIn was asked last
+	seen           map[string]bool     // and what it gave
 	made           bool                // whether a program makes types of what the project holds
 }
 

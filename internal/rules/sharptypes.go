@@ -21,7 +21,11 @@ var ofSharp = lang.SetOf(`Action Activator Array Attribute Buffer Char Compariso
 // visibleIn gives the namespaces whose types a file of C# sees: its own with those around it, what it
 // imports, and what all files of its project import (C# specification, "Using directives").
 func (g *givers) visibleIn(at string, said *refs.File) map[string]bool {
+	if g.seenFrom == at {
+		return g.seen
+	}
 	seen := map[string]bool{}
+	g.seenFrom, g.seen = at, seen
 	for _, p := range said.Of(refs.Package) {
 		for name := p.Name; name != ""; name = name[:max(0, strings.LastIndexByte(name, '.'))] {
 			seen[name] = true
