@@ -125,6 +125,13 @@ func fromStarter(at, text, with, without string) []edit.Edit {
 		if i == 0 || strings.TrimSpace(more[i]) == "" || strings.Contains(text, strings.TrimSpace(more[i])) {
 			continue
 		}
+		if changed := k < len(less) && strings.TrimSpace(less[k]) != "" && !slices.Contains(more, less[k]); changed {
+			if grown, there := listGrown(at, text, more[i], less[k]); there {
+				all = append(all, grown...)
+				k++
+				continue
+			}
+		}
 		block, start := more[i], i-1
 		for start > 0 && strings.TrimSpace(more[start]) == "" {
 			start--
@@ -143,6 +150,39 @@ func fromStarter(at, text, with, without string) []edit.Edit {
 		if k < len(less) && strings.TrimSpace(less[k]) != "" && !slices.Contains(more, less[k]) {
 			k++ // a line that reads otherwise then
 		}
+	}
+	return all
+}
+
+// listGrown gives the edit that puts what a list of the starter has more into that of a text, where a line
+// there begins as it does: there says so, also where nobody can tell how.
+func listGrown(at, text, more, less string) (all []edit.Edit, there bool) {
+	begins, list, found := strings.Cut(less, "[")
+	_, grown, ok := strings.Cut(more, "[")
+	start := strings.Index("\n"+text, "\n"+begins+"[")
+	if !found || !ok || start < 0 || strings.TrimSpace(begins) == "" || !strings.HasPrefix(more, begins) {
+		return nil, false
+	}
+	items := slices.DeleteFunc(listItems(grown), func(item string) bool { return slices.Contains(listItems(list), item) })
+	if len(items) != 1 {
+		return nil, false
+	}
+	line, _, _ := strings.Cut(text[start:], "\n")
+	end, added := strings.LastIndexByte(line, ']'), items[0]
+	if end < 0 {
+		return nil, true
+	}
+	if before := strings.TrimSpace(line[:end]); !strings.HasSuffix(before, "[") && !strings.HasSuffix(before, ",") {
+		added = ", " + added
+	}
+	return []edit.Edit{{Path: at, Line: strings.Count(text[:start], "\n") + 1, Start: start + end, End: start + end, Text: added}}, true
+}
+
+// listItems gives what stands between commas, up to the end of a list.
+func listItems(list string) (all []string) {
+	list, _, _ = strings.Cut(list, "]")
+	for item := range strings.SplitSeq(list, ",") {
+		all = append(all, strings.TrimSpace(item))
 	}
 	return all
 }

@@ -32,3 +32,18 @@ func TestWired(t *testing.T) {
 		}
 	}
 }
+
+// TestListsGrow gives a line of the starter that lists all units one more, and not the file a second line.
+func TestListsGrow(t *testing.T) {
+	const without, with = "name = 1\npath = [\"a/src\", \"b/src\"]\n", "name = 1\npath = [\"a/src\", \"b/src\", \"c/src\"]\n"
+	for text, want := range map[string]string{
+		"name = 1\npath = [\"b/src\", \"a/src\"]\n": "name = 1\npath = [\"b/src\", \"a/src\", \"c/src\"]\n",
+		"name = 1\npath = []\n":                     "name = 1\npath = [\"c/src\"]\n",
+		"name = 1\npath = [\n  \"a/src\",\n]\n":     "name = 1\npath = [\n  \"a/src\",\n]\n",
+	} {
+		got, err := edit.Apply([]byte(text), fromStarter("a.toml", text, with, without))
+		if string(got) != want {
+			t.Errorf("%v\n%s\nand not\n%s", err, got, want)
+		}
+	}
+}
