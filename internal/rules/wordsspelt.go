@@ -63,7 +63,7 @@ func runWordsSpelt(c *Call) {
 		if m == "" && speechOf(s.at) == settingLines && !usual[word] {
 			m = turnedFrom(word, usual)
 		}
-		if m == "" && len(word) >= sureWord-1 && speechOf(s.at) != quotations {
+		if m == "" && len(word) >= sureWord-1 && speechOf(s.at) == settingLines { // pages have comments, too
 			m = only(long[word[0]], func(one string) bool { return len(one) >= sureWord && names.MistypedWord(word, one) })
 		}
 		if m != "" {
