@@ -125,7 +125,8 @@ func fromStarter(at, text, with, without string) []edit.Edit {
 		if i == 0 || strings.TrimSpace(more[i]) == "" || strings.Contains(text, strings.TrimSpace(more[i])) {
 			continue
 		}
-		if changed := k < len(less) && strings.TrimSpace(less[k]) != "" && !slices.Contains(more, less[k]); changed {
+		changed := k < len(less) && strings.TrimSpace(less[k]) != "" && !slices.Contains(more, less[k]) // a line that reads otherwise then
+		if changed {
 			if grown, there := listGrown(at, text, more[i], less[k]); there {
 				all = append(all, grown...)
 				k++
@@ -147,8 +148,8 @@ func fromStarter(at, text, with, without string) []edit.Edit {
 		}
 		line := strings.Count(text[:place], "\n") + 2
 		all = append(all, edit.Edit{Path: at, Line: line, Start: place + end + 1, End: place + end + 1, Text: block})
-		if k < len(less) && strings.TrimSpace(less[k]) != "" && !slices.Contains(more, less[k]) {
-			k++ // a line that reads otherwise then
+		if changed {
+			k++
 		}
 	}
 	return all

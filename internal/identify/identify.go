@@ -76,7 +76,7 @@ type Identifier struct {
 // asked is what the signs of all layouts ask about.
 type asked struct {
 	known   nameSet    // files by which projects are known
-	folders []string   // patterns of folders that all projects of a layout have
+	folders nameSet    // patterns of folders that all projects of a layout have
 	texts   []fileForm // the files that text signs ask about, each pattern once
 }
 
@@ -94,8 +94,8 @@ var ask = sync.OnceValue(func() (a asked) {
 			case sign.Never: // what speaks against one makes no project
 			case !folder:
 				a.known.add(sign.Has)
-			case sign.Must && isPattern(name) && !slices.Contains(a.folders, name):
-				a.folders = append(a.folders, name)
+			case sign.Must && isPattern(name):
+				a.folders.add(name)
 			}
 			if sign.Text != nil {
 				a.texts = addForm(a.texts, sign.Text.File)

@@ -2,8 +2,6 @@ package identify
 
 import (
 	"context"
-	"path"
-	"slices"
 	"strings"
 
 	"dicaxon/internal/layout"
@@ -44,7 +42,7 @@ func (id *Identifier) Roots(ctx context.Context, r *tree.Repository) ([]Root, er
 func (id *Identifier) toLookAt(r *tree.Repository) (all []*tree.Folder, holders map[*tree.Folder]bool) {
 	holders = map[*tree.Folder]bool{}
 	for _, f := range r.Folders {
-		if f.Parent != nil && slices.ContainsFunc(id.folders, func(pattern string) bool { fits, _ := path.Match(pattern, f.Name); return fits }) {
+		if f.Parent != nil && id.folders.has(f.Name) {
 			holders[f.Parent] = true
 		}
 	}

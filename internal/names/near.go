@@ -85,6 +85,9 @@ func Near(got, want string) Slip {
 
 // differInDigits says whether names are the same but for digits, which are meant: java9 beside java.
 func differInDigits(a, b string) bool {
+	if !strings.ContainsAny(a+b, "0123456789") {
+		return false
+	}
 	letters := func(name string) string {
 		return strings.Map(func(r rune) rune {
 			if r >= '0' && r <= '9' {

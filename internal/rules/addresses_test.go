@@ -13,12 +13,7 @@ const byName = `- {rule: addresses, files: 'pages/**/*.vue', by: '[ (]"(/[^"]*)"
 
 // Cases of TestRules: what a framework finds by the places and the names of files.
 func init() {
-	cases = append(cases, []struct {
-		what  string
-		rule  string
-		files files
-		want  []string
-	}{
+	cases = append(cases, []ruled{
 		{"addresses a slip away from those of pages", byFolder, files{"hooks.ts": "if (at === '/sailing') {}\n",
 			"src/routes/(app)/berths/+page.svelte":     "<a href=\"/berths\"></a>\n<a href=\"/berth\"></a>\n<a href=\"/berth?all#top\"></a>\n<a href=\"/others\"></a>\n<a href=\"/sailing\"></a>\n",
 			"src/routes/sailings/+page.svelte":         "<a href=\"/berths/7/card\"></a>\n<a href=\"/berths/{id}/cards\"></a>\n<a href=\"/api/tide\"></a>\n<a href=\"/logo.png\"></a>\n",

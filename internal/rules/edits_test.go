@@ -15,12 +15,7 @@ func init() {
 		}
 		return all
 	}
-	cases = append(cases, []struct {
-		what  string
-		rule  string
-		files files
-		want  []string
-	}{
+	cases = append(cases, []ruled{
 		{"what a use of Rust takes of a module", "- {rule: imported}", crate(files{
 			"src/tides.rs": "use crate::harbour::Betrh;\nuse super::harbour::berth::{Berth, Crane};\npub fn high(_: &Betrh) {}\n",
 		}), []string{"dangling src/tides.rs:1", "dangling src/tides.rs:2"}},

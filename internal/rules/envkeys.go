@@ -60,6 +60,9 @@ func runEnvKeys(c *Call) {
 		return
 	}
 	known := map[string]bool{}
+	named := func(key string) bool {
+		return known[key] || has[key] || fromElsewhere.MatchString(key) || c.excepted(key)
+	}
 	for _, f := range c.everything() {
 		ending := path.Ext(f.path)
 		if inSample(f.path) || !slices.Contains([]string{".py", ".js", ".ts", ".mjs", ".cjs", ".jsx", ".tsx", ".vue", ".svelte", ".go", ".rb", ".php", ".rs", ".java", ".kt", ".cs"}, ending) || strings.HasSuffix(f.path, "_test.go") || settingsOfTools.MatchString(f.path) || c.lends(f.path) {
@@ -68,7 +71,7 @@ func runEnvKeys(c *Call) {
 		code := c.Graph.Code(f.path)
 		if ending == ".py" {
 			for _, field := range settingsFields(code) {
-				if key := strings.ToUpper(field.Name); !known[key] && !has[key] && !fromElsewhere.MatchString(key) && !c.excepted(key) {
+				if key := strings.ToUpper(field.Name); !named(key) {
 					known[key] = true
 					line, column := refs.Place(code, field.Span)
 					c.report(f.path, line, column, &finding.Place{Path: sample}, "it asks the environment for %s, which %s does not name", key, sample).About = key
@@ -82,7 +85,7 @@ func runEnvKeys(c *Call) {
 			for _, m := range read.pattern.FindAll(code) {
 				key := string(code[m[2]:m[3]])
 				before, rest := aroundRead(code, m[0], m[1])
-				if known[key] || has[key] || fromElsewhere.MatchString(key) || set.Match(rest) || otherwise.Match(rest) || otherwise.Match(before) || c.excepted(key) {
+				if set.Match(rest) || otherwise.Match(rest) || otherwise.Match(before) || named(key) {
 					continue
 				}
 				known[key] = true

@@ -22,7 +22,8 @@ type givers struct {
 	others         map[string][]string // the packages
 	where          map[string]string   // a file that takes it from there
 	types, foreign map[string][]string // see typesOf and typesOfOthers
-	global, sharp  map[string]bool     // see givenToAll and hasMember
+	global         map[string]bool     // see givenToAll
+	sharp          map[string][]string // see members
 	extending      map[string][]string // see extensions
 	seenFrom       string              // the file of which visibleIn was asked last
 	seen           map[string]bool     // and what it gave

@@ -37,21 +37,33 @@ type stage struct {
 }
 
 func runInImage(c *Call) {
+	var asks []asking
+	for _, ask := range c.texts("asks") {
+		file, _, expression := cutPlace(ask)
+		asks = append(asks, asking{file, lazy.New(expression)})
+	}
 	for _, f := range c.files("files") {
 		text := c.textOf(f.path)
 		if c.lends(f.path) || strings.Contains(string(text), "<<") {
 			continue
 		}
-		i := &image{Call: c, at: f.path, text: text}
+		i := &image{Call: c, asks: asks, at: f.path, text: text}
 		for _, words := range container.Instructions(text) {
 			i.instruction(words)
 		}
 	}
 }
 
+// An asking is a command that looks for a file.
+type asking struct {
+	file    string
+	command *lazy.Regexp
+}
+
 // An image is a container file that is gone through.
 type image struct {
 	*Call
+	asks   []asking
 	at     string
 	text   []byte
 	stages []*stage
@@ -130,11 +142,13 @@ var official = lazy.New(`^(?:apache/|docker\.io/apache/|mcr\.microsoft\.com/|doc
 
 // asked tells of what a command looks for and that was not copied.
 func (i *image) asked(now *stage, command string, words []lang.Span, starts bool) {
+	if now.open || i.told {
+		return // what else it looks for is missing for the same reason
+	}
 	var sought []string
-	for _, ask := range i.texts("asks") {
-		file, _, expression := cutPlace(ask)
-		if lazy.New(expression).MatchString(command) {
-			sought = append(sought, file)
+	for _, ask := range i.asks {
+		if ask.command.MatchString(command) {
+			sought = append(sought, ask.file)
 		}
 	}
 	for _, re := range i.regexps["by"] {
@@ -153,10 +167,11 @@ func (i *image) asked(now *stage, command string, words []lang.Span, starts bool
 	}
 	for _, file := range sought {
 		file = strings.TrimPrefix(path.Clean(file), "/")
-		if at := i.has(file); at != "" && !now.open && !now.brings(i.Call, path.Dir(i.at), file) && !i.told {
+		if at := i.has(file); at != "" && !now.brings(i.Call, path.Dir(i.at), file) {
 			line, column := refs.Place(i.text, words[0])
-			i.told = true // what else it looks for is missing for the same reason
 			i.report(i.at, line, column, &finding.Place{Path: at}, "it looks for %s here, which was not copied into the image", file)
+			i.told = true
+			return
 		}
 	}
 }

@@ -17,12 +17,7 @@ func init() {
 		}
 		return all
 	}
-	cases = append(cases, []struct {
-		what  string
-		rule  string
-		files files
-		want  []string
-	}{
+	cases = append(cases, []ruled{
 		{"a package line, where the test says which", java, files{"main/org/gannet/App.java": "public class App {}\n", "test/org/gannet/AppTest.java": "package org.gannet;\n\nclass AppTest {}\n"}, []string{"misdeclared main/org/gannet/App.java:1"}},
 		{"a package line, where others import the package", java, files{"main/org/gannet/App.java": "public class App {}\n", "main/Start.java": "import org.gannet.App;\nclass Start {}\n"}, []string{"misdeclared main/org/gannet/App.java:1"}},
 		{"no package line, where no file has one", java, files{"main/org/gannet/App.java": "public class App {}\n", "main/org/gannet/Table.java": "class Table {}\n", "main/module-info.java": "module gannet {}\n"}, nil},

@@ -8,12 +8,7 @@ const mounting = `- {rule: wired, files: 'app/<area>/views.py', by: app/__init__
 // More of the cases of TestRules: each row of what rules catch has at least
 // three that are wrong and three that only look so.
 func init() {
-	cases = append(cases, []struct {
-		what  string
-		rule  string
-		files files
-		want  []string
-	}{
+	cases = append(cases, []ruled{
 		{"one namespace in many spellings", "- {rule: package-line, files: 'src/**/*.cs', roots: src/, prefix: Ferry}",
 			files{"src/Tides/A.cs": "namespace Ferry.Tides;\n", "src/Tides/B.cs": "namespace Ferry.Tides\n{\n}\n", "src/C.cs": "namespace Ferry;\n", "src/Crews/D.cs": "// namespace Ferry.Crews;\nnamespace Ferry.Crew;\n"}, []string{"misdeclared src/Crews/D.cs:2"}},
 		{"an ending that promises something", "- {rule: ending, files: 'src/**/*', shows: '^fun ', ending: .kt}", files{"src/a.md": "fun facts\n", "src/b.java": "fun x\n", "src/LICENSE": "no fun here\n"}, nil},

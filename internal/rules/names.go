@@ -72,10 +72,12 @@ func runNames(c *Call) {
 		if c.flag("folder-there") && meant != "" && !c.rooted(sought, meant) {
 			continue
 		}
-		if anyFits(c.regexps["of-others"], []byte(s.name)) && !slices.ContainsFunc(sought, func(at string) bool { return oneSlipIn(at, meant) }) {
-			if meant == "" || path.Base(meant) != path.Base(s.name) || c.ledTo(all, meant, definitions) || c.saidWithout(s.name) {
-				continue // what lies elsewhere and is named by nobody was moved
-			}
+		slip := func(at string) bool { return oneSlipIn(at, meant) }
+		moved := func() bool { // what lies elsewhere, and nobody names it
+			return meant != "" && path.Base(meant) == path.Base(s.name) && !c.ledTo(all, meant, definitions) && !c.saidWithout(s.name)
+		}
+		if anyFits(c.regexps["of-others"], []byte(s.name)) && !slices.ContainsFunc(sought, slip) && !moved() {
+			continue
 		}
 		told[s.file.path+"\x00"+s.name] = true
 		fix := c.renamed(all, s, sought, meant, definitions)

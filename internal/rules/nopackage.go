@@ -2,6 +2,7 @@ package rules
 
 import (
 	"bytes"
+	"cmp"
 	"path"
 	"slices"
 	"strings"
@@ -25,8 +26,7 @@ type nameless struct {
 // an autoloader looks for types alone. What begins a program may be in the nameless package.
 func (c *Call) lacksPackage(f file, root string) bool {
 	types := c.refsOf(f.path).Of(refs.Type)
-	bare := c.flag("loose") && path.Dir(f.path) == root && path.Ext(f.path) == ".kt" && c.packageBeside(f.path) == "" // its folder spells none
-	if bare && root != "." || c.starts(f.path, root) || path.Ext(f.path) == ".php" && isTest(f.path) || len(bytes.TrimSpace(c.textOf(f.path))) == 0 {
+	if c.starts(f.path, root) || path.Ext(f.path) == ".php" && isTest(f.path) || len(bytes.TrimSpace(c.textOf(f.path))) == 0 {
 		return false
 	}
 	if c.flag("needed") {
@@ -47,11 +47,13 @@ func (c *Call) tellNameless(files []file, all []nameless) {
 	}
 	known, saying, roots := map[string]bool{}, 0, c.files("roots")
 	imports := map[string]bool{}
-	below := map[string]bool{} // folders of sources in which a file says one
+	below := map[string]bool{}      // folders of sources in which a file says one
+	beside := map[string][]string{} // by folder, what its files say
 	for _, f := range files {
 		said, separator := c.refsOf(f.path), separatorIn(f.path)
 		if p := said.Package(); p != nil {
-			known[strings.Trim(p.Name, separator)] = true
+			name, dir := strings.Trim(p.Name, separator), path.Dir(f.path)
+			known[name], beside[dir] = true, append(beside[dir], name)
 			saying++
 			if root, ok := rootOf(roots, f.path); ok {
 				below[root] = true
@@ -65,10 +67,11 @@ func (c *Call) tellNameless(files []file, all []nameless) {
 			}
 		}
 	}
+	all = slices.DeleteFunc(all, func(n nameless) bool { // its folder spells none
+		return c.flag("loose") && path.Dir(n.path) == n.root && n.root != "." && path.Ext(n.path) == ".kt" && sole(beside[n.root]) == ""
+	})
 	for _, n := range all {
-		if beside := c.packageBeside(n.path); beside != "" {
-			n.want = beside
-		}
+		n.want = cmp.Or(sole(beside[path.Dir(n.path)]), n.want)
 		if path.Ext(n.path) == ".php" && strings.HasPrefix(n.path, "test") && !imports[n.want+`\`+names.BeforeDot(path.Base(n.path))] {
 			continue // a runner or a script finds it by its path
 		}
@@ -126,15 +129,4 @@ func (c *Call) packageLineOf(at, name string) (refs.Span, string) {
 // forFile says whether a file says a namespace for all of its text, as C# 10 can.
 func (c *Call) forFile(name string) bool {
 	return slices.ContainsFunc(c.files("files"), func(f file) bool { return bytes.Contains(c.textOf(f.path), []byte("namespace "+name+";")) })
-}
-
-// packageBeside gives the package that the other files beside one say, "" where they differ.
-func (c *Call) packageBeside(at string) string {
-	var all []string
-	for _, f := range c.files("files") {
-		if said := c.refsOf(f.path).Package(); f.path != at && path.Dir(f.path) == path.Dir(at) && said != nil {
-			all = append(all, strings.Trim(said.Name, separatorIn(at)))
-		}
-	}
-	return sole(all)
 }

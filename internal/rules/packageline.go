@@ -70,14 +70,9 @@ func runPackageLine(c *Call) {
 			}
 			continue
 		}
-		prefix := fill(c.text("prefix"), f.env, c.env)
-		if c.texts("mapped-by") != nil {
-			// What says a namespace of others is theirs, and only lies here.
-			m := deepest(mappings, home, func(m *mapping) string { return m.root })
-			if m == nil || c.lends(f.path) || firstPart(strings.Trim(said.Name, `\`), `\`) != firstPart(m.prefix, `\`) {
-				continue
-			}
-			root, prefix = m.root, m.prefix
+		root, prefix, ok := c.spaceAround(f, root, home, mappings)
+		if !ok || c.texts("mapped-by") != nil && firstPart(strings.Trim(said.Name, `\`), `\`) != firstPart(prefix, `\`) {
+			continue // what says a namespace of others is theirs, and only lies here
 		}
 		below := strings.TrimPrefix(strings.TrimPrefix(path.Dir(home), root), "/")
 		if m := c.misfitOf(f, *said, root, prefix, strings.TrimSuffix(below, ".")); m != nil {
@@ -110,16 +105,23 @@ func rootOf(roots []file, at string) (root string, ok bool) {
 	return "", false
 }
 
+// spaceAround gives the folder around a file from which its package is spelt, and what stands for that;
+// not ok where no mapping does, or the file is lent.
+func (c *Call) spaceAround(f file, root, home string, mappings []mapping) (from, prefix string, ok bool) {
+	if c.texts("mapped-by") == nil {
+		return root, fill(c.text("prefix"), f.env, c.env), true
+	}
+	m := deepest(mappings, home, func(m *mapping) string { return m.root })
+	if m == nil || c.lends(f.path) {
+		return "", "", false
+	}
+	return m.root, m.prefix, true
+}
+
 // packageOf gives the package that the folder of a file says, "" where nobody knows.
 func (c *Call) packageOf(f file, root, home string, mappings []mapping) string {
-	prefix := fill(c.text("prefix"), f.env, c.env)
-	if c.texts("mapped-by") != nil {
-		m := deepest(mappings, home, func(m *mapping) string { return m.root })
-		if m == nil || c.lends(f.path) {
-			return ""
-		}
-		root, prefix = m.root, m.prefix
-	} else if c.flag("loose") {
+	root, prefix, ok := c.spaceAround(f, root, home, mappings)
+	if !ok || c.flag("loose") {
 		return ""
 	}
 	below := strings.Trim(strings.TrimPrefix(path.Dir(home), root), "/.")

@@ -31,6 +31,7 @@ var partsAsked = &Rule{
 type part struct {
 	folder, manifest string
 	text             []byte
+	called           []string // as its folder, and as its manifest says
 }
 
 func runPartsAsked(c *Call) {
@@ -87,7 +88,11 @@ func (c *Call) parts() (all []part) {
 			}
 		}
 		if dir := path.Dir(f.path); dir != "." {
-			all = append(all, part{dir, f.path, text})
+			called := []string{path.Base(dir)}
+			for _, k := range c.keysOf(f.path, "name-keys") {
+				called = append(called, k.Value)
+			}
+			all = append(all, part{dir, f.path, text, called})
 		}
 	}
 	return all
@@ -127,11 +132,8 @@ func (c *Call) reachable(parts []part, from *part, found map[string]bool) {
 }
 
 func (c *Call) asksFor(from, to *part) bool {
-	base, called := path.Base(to.manifest), []string{path.Base(to.folder)}
-	for _, k := range c.keysOf(to.manifest, "name-keys") {
-		called = append(called, k.Value)
-	}
-	return slices.ContainsFunc(called, func(name string) bool {
+	base := path.Base(to.manifest)
+	return slices.ContainsFunc(to.called, func(name string) bool {
 		forms := strings.NewReplacer("{}", name, "{:}", strings.ReplaceAll(to.folder, "/", ":"), "{.}", strings.TrimSuffix(base, path.Ext(base)))
 		return slices.ContainsFunc(c.texts("named"), func(named string) bool {
 			return strings.Contains(string(from.text), forms.Replace(named))

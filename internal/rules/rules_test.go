@@ -84,14 +84,17 @@ func indent(text string) string {
 
 type files = map[string]string
 
-// The cases of each rule: what is wrong, and what only looks so. A case without
-// findings is a tempting one.
-var cases = []struct {
+// A ruled is what one rule says of some files.
+type ruled struct {
 	what  string
 	rule  string
 	files files
 	want  []string
-}{
+}
+
+// The cases of each rule: what is wrong, and what only looks so. A case without
+// findings is a tempting one.
+var cases = []ruled{
 	{"a package that says another folder", "- {rule: package-line, files: 'src/**/*.kt', roots: src/, needed: true}",
 		files{"src/gannet/tides/A.kt": "package gannet.berths\n", "src/B.kt": "fun b() = 1\n", "src/gannet/C.kt": "// package gannet\nfun c() = 1\n"},
 		[]string{"misdeclared src/B.kt:1", "misdeclared src/gannet/C.kt:1", "misdeclared src/gannet/tides/A.kt:1"}},

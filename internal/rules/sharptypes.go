@@ -106,7 +106,7 @@ func (g *givers) standsAsType(code []byte, name string) bool {
 		case bytes.HasSuffix(bytes.TrimSpace(line), []byte(".")):
 			return false
 		case bytes.HasPrefix(behind, []byte(".")):
-			return strings.ToLower(name[2:]) != name[2:] && !g.hasMember(name)
+			return strings.ToLower(name[2:]) != name[2:] && len(g.members(name)) == 0
 		}
 		return madeBefore.Match(line) || baseBefore.Match(line) || amongBefore.Match(line) && amongBehind.Match(behind) ||
 			memberBefore.Match(line) && namedBehind.Match(behind) && !askBehind.Match(behind)
@@ -119,17 +119,17 @@ var memberOf = lazy.New(`(\w+|[>?\]])\s+(\w+)\s*(?:<[\w, ]+>\s*)?(?:\{|=>|[;=(,)
 // noTypesOf are words that stand before a name that is no member.
 var noTypesOf = lang.SetOf("class interface struct record enum namespace new return throw await is as in")
 
-// hasMember says whether some file of C# has a member or a variable of a name.
-func (g *givers) hasMember(name string) bool {
+// members lists the files of C# that have a member or a variable of a name.
+func (g *givers) members(name string) []string {
 	if g.sharp == nil {
-		g.sharp = map[string]bool{}
+		g.sharp = map[string][]string{}
 		g.Graph.Look().Each(func(at string) {
 			if path.Ext(at) != ".cs" {
 				return
 			}
 			for _, m := range memberOf.Get().FindAllSubmatch(g.Graph.Code(at), -1) {
-				if !noTypesOf()[string(m[1])] {
-					g.sharp[string(m[2])] = true
+				if all := g.sharp[string(m[2])]; !noTypesOf()[string(m[1])] && !slices.Contains(all, at) {
+					g.sharp[string(m[2])] = append(all, at)
 				}
 			}
 		})
@@ -171,7 +171,10 @@ func (g *givers) tellExtensions(at string, said *refs.File) {
 	for _, m := range callsName.Get().FindAllSubmatchIndex(code, -1) {
 		name := string(code[m[2]:m[3]])
 		files := g.extensions()[name]
-		if len(files) != 1 || files[0] == at || strings.ToLower(name[1:]) == name[1:] || g.declaresMethod(name, files[0]) || isTest(files[0]) && !isTest(at) {
+		if len(files) != 1 || files[0] == at || strings.ToLower(name[1:]) == name[1:] || isTest(files[0]) && !isTest(at) {
+			continue
+		}
+		if slices.ContainsFunc(g.members(name), func(f string) bool { return f != files[0] }) {
 			continue
 		}
 		spaces := g.refsOf(files[0]).Of(refs.Package)
@@ -182,17 +185,4 @@ func (g *givers) tellExtensions(at string, said *refs.File) {
 		f.Fix = g.importingType(at, said, files[0], name)
 		return
 	}
-}
-
-// declaresMethod says whether a file other than one declares a method of a name.
-func (g *givers) declaresMethod(name, but string) (found bool) {
-	g.Graph.Look().Each(func(at string) {
-		if found || at == but || path.Ext(at) != ".cs" || !lang.HasWord(g.Graph.Code(at), name) {
-			return
-		}
-		for _, m := range memberOf.Get().FindAllSubmatch(g.Graph.Code(at), -1) {
-			found = found || string(m[2]) == name && !noTypesOf()[string(m[1])]
-		}
-	})
-	return found
 }

@@ -41,17 +41,17 @@ var sourcesBelow = &Rule{
 // should be in, where its package begins in a folder that lacks a name of the way to that, "" where
 // it does not.
 func sourcesAt(at, root, space string) (from, to, sources string) {
-	names, spelt := strings.Split(root, "/"), strings.ReplaceAll(space, ".", "/")
-	for i := range names {
-		short := strings.Join(slices.Concat(names[:i], names[i+1:]), "/")
+	way, spelt := strings.Split(root, "/"), strings.ReplaceAll(space, ".", "/")
+	for i := range way {
+		short := strings.Join(slices.Concat(way[:i], way[i+1:]), "/")
 		above, ok := strings.CutSuffix(path.Dir(at), path.Join(short, spelt))
 		if !ok || above != "" && !strings.HasSuffix(above, "/") {
 			continue
 		}
-		if i < len(names)-1 {
+		if i < len(way)-1 {
 			return above + short, above + root, above + root
 		}
-		if first, _, _ := strings.Cut(space, "."); first != names[i] {
+		if first, _, _ := strings.Cut(space, "."); first != way[i] {
 			return above + path.Join(short, first), above + path.Join(root, first), above + root
 		}
 	}

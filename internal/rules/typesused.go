@@ -64,10 +64,13 @@ func (g *givers) tellTypes(at string, said *refs.File) {
 // which nobody but the project can fill, has none of that name: an unqualified name of a class is
 // looked for nowhere else (PHP Manual, "Name resolution rules").
 func (g *givers) tellAbsentType(at string, said *refs.File, u lang.Quoted) bool {
+	if path.Ext(at) != ".php" {
+		return false
+	}
 	here := said.Of(refs.Package)
 	constant := strings.Contains(u.Name, "_") && strings.ToUpper(u.Name[:3]) == u.Name[:3]
 	extension := len(g.anywhere()["config.m4"]) > 0 // of PHP, which has types of its own
-	if path.Ext(at) != ".php" || len(here) != 1 || constant || extension || len(g.typesOf()[u.Name]) > 0 || namesType(said, `\`, u.Name) || taken(said, u.Name) {
+	if len(here) != 1 || constant || extension || len(g.typesOf()[u.Name]) > 0 || namesType(said, `\`, u.Name) || taken(said, u.Name) {
 		return false
 	}
 	a := g.Graph.Answer(at, refs.Ref{Kind: refs.Import, Name: here[0].Name + `\` + u.Name})

@@ -96,9 +96,6 @@ func runWordsSpelt(c *Call) {
 	}
 }
 
-// translation is a file of texts for people, in one language or for several.
-var translation = lazy.New(`(?i)(?:^|/)(?:locales?|i18n|l10n|lang|langs|languages|translations?)/|(?i)[-_.][a-z]{2}(?:[-_][a-z]{2})?\.(?:properties|ya?ml|json|ini|arb|strings|resx|xml)$|(?i)messages[\w.-]*\.properties$`)
-
 // sureWord is how many letters a word has at least of which one left out or put in is told, and often
 // how many times it is said at least where nothing is called as it.
 const sureWord, often = 8, 3
@@ -125,7 +122,7 @@ func (c *Call) sayings() map[string]*saying {
 	c.Graph.Look().Each(func(at string) {
 		parts := speechOf(at)
 		lent := c.lends(at) && path.Ext(at) != ".erb" // those of others are templates of templates
-		if parts == silent || lent || translation.MatchString(at) || inFolder(at, func(name string) bool { return slices.Contains(samples, strings.ToLower(name)) }) || c.fits("except", at) {
+		if parts == silent || lent || inFolder(at, func(name string) bool { return slices.Contains(samples, strings.ToLower(name)) }) || c.fits("except", at) {
 			return
 		}
 		text := c.textOf(at)
@@ -231,8 +228,8 @@ func (s speech) each(text []byte, do func(from, to int)) {
 var (
 	lines = lazy.New(`(?m)^[ \t]*[^#;/ \t\n].*`)
 	tags  = lazy.New(`\{[{%][^{}]*[}%]\}|<%[^%]*%>|</?[A-Za-z][^<>]*>`)
-	// translations are of what people read, in any language.
-	translations = lazy.New(`(?i)(?:^|/)(?:locales?|i18n|l10n|lang|languages|translations?|messages)/`)
+	// translations are texts for people, in one language or for several.
+	translations = lazy.New(`(?i)(?:^|/)(?:locales?|i18n|l10n|lang|langs|languages|translations?)/|(?i)[-_.][a-z]{2}(?:[-_][a-z]{2})?\.(?:properties|ya?ml|json|ini|arb|strings|resx|xml)$|(?i)messages[\w.-]*\.properties$`)
 	// ofSettings are files of settings, also those whose names have no ending that says so, or one of code.
 	ofSettings = lazy.New(`^(?:Dockerfile(?:\..*)?|Containerfile|Makefile|Procfile(?:\..*)?|Jenkinsfile|Gemfile|Rakefile|package\.json|tsconfig[\w.-]*\.json|angular\.json|composer\.json|nest-cli\.json|app\.json|requirements[\w.-]*\.txt|pom\.xml|.*\.(?:gradle|gradle\.kts|gemspec|csproj|sln|slnx|ya?ml|toml|ini|cfg|properties|tf|hcl))$`)
 )
@@ -241,9 +238,11 @@ var (
 func speechOf(at string) speech {
 	base := path.Base(at)
 	switch {
+	case translations.MatchString(at):
+		return silent
 	case holdsMarkup(at):
 		return markup
-	case strings.Contains(base, "lock"), translations.MatchString(at):
+	case strings.Contains(base, "lock"), inFolder(at, func(name string) bool { return strings.EqualFold(name, "messages") }):
 		return silent
 	case ofSettings.MatchString(base):
 		return settingLines
