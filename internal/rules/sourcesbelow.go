@@ -27,7 +27,8 @@ var sourcesBelow = &Rule{
 				continue
 			}
 			for _, root := range c.texts("roots") {
-				if from, to, sources := sourcesAt(f.path, root, said.Name); from != "" && !told[from] && c.node(to) == nil {
+				from, to, sources := sourcesAt(f.path, root, said.Name)
+				if from != "" && !told[from] && c.node(to) == nil && c.builds(strings.TrimSuffix(sources, root), to == sources) {
 					told[from] = true
 					c.report(from+"/", 0, 0, nil, "its files say packages that begin here, and the sources are in %s/", sources).Home = c.Top.Path() + to + "/"
 					break
@@ -35,6 +36,12 @@ var sourcesBelow = &Rule{
 			}
 		}
 	},
+}
+
+// builds says whether a folder has a build of its own, where it is asked for: another tool may compile
+// what lies below it.
+func (c *Call) builds(dir string, asked bool) bool {
+	return !asked || slices.ContainsFunc([]string{"pom.xml", "build.gradle", "build.gradle.kts"}, func(name string) bool { return c.node(dir+name) != nil })
 }
 
 // sourcesAt gives the folder of sources that a file lies in, where that belongs, and the root that it
