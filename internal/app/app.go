@@ -53,6 +53,7 @@ type Options struct {
 	// Today decides which waivers still hold; now, if zero.
 	Today time.Time
 
+	bring   bool // the projects are to become what their layouts describe
 	apart   bool // tell every finding by itself
 	made    func(watch func(string) bool) *tree.Repository
 	tracked func() map[string]bool
@@ -205,6 +206,7 @@ func look(ctx context.Context, root string, o Options, known []string, before *w
 		if err := ctx.Err(); err != nil {
 			return nil, err
 		}
+		p.Bring = o.bring
 		if err := find(ctx, w, p, facts, store); err != nil {
 			return nil, err
 		}
@@ -250,7 +252,7 @@ func wanted(o Options) func(finding.Kind, string) bool {
 // find pairs a project with its layout, explains what is left over, and runs the
 // layout's rules.
 func find(ctx context.Context, w *workspace.Workspace, p *workspace.Project, facts rules.Facts, store *refs.Store) error {
-	p.Placement = placement.Pair(placement.Input{Repository: w.Repository, Top: p.Folder, Layout: p.Layout, Commonplace: w.Commonplace, Answers: p.Answers, Named: p.Named, Apart: w.Apart(p), Store: store})
+	p.Placement = placement.Pair(placement.Input{Repository: w.Repository, Top: p.Folder, Layout: p.Layout, Commonplace: w.Commonplace, Answers: p.Answers, Named: p.Named, Bring: p.Bring, Apart: w.Apart(p), Store: store})
 	p.Files, p.Folders = p.Placement.Files, p.Placement.Folders
 	explained := reconcile.Run(p.Placement)
 	p.Moves = explained.Moves

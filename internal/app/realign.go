@@ -47,6 +47,7 @@ func Realign(ctx context.Context, at string, o RealignOptions) (*Realignment, er
 	if part != "" {
 		o.Paths = append(o.Paths, part)
 	}
+	o.bring = o.Findings && o.Layout != ""
 	r, err := checked(ctx, root, o.Options)
 	if err != nil {
 		return nil, err

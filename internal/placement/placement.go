@@ -24,6 +24,9 @@ type Input struct {
 	Answers map[string]string
 	// Named says that somebody named the layout: what is not of it yet may become so.
 	Named bool
+	// Bring says that the project is to become what the layout describes, whole: what could lie
+	// in a folder that nobody waits for yet goes there, too.
+	Bring bool
 	// Apart holds folders below Top that are projects of their own.
 	Apart map[*tree.Folder]bool
 	// Store remembers what files said in an earlier run; nil for nothing.

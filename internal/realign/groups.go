@@ -58,7 +58,7 @@ func Groups(w *workspace.Workspace, least finding.Level, bring bool) (groups []G
 		var unseen *Group
 		for i := range p.Findings {
 			f := &p.Findings[i]
-			if f.Level > least && !(bring && f.Kind == finding.Extra) {
+			if f.Level > least && !(bring && (f.Kind == finding.Extra || f.Kind == finding.Misplaced)) {
 				continue
 			}
 			if bring {

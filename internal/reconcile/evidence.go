@@ -17,6 +17,7 @@ const (
 	None       Evidence = iota
 	EndingOnly          // nothing but the ending fits
 	Contents            // its name or its contents fit by more than an ending
+	Kind                // its name says of what kind it is, where somebody named the layout
 	OfUnit              // it belongs to that unit: a test by what it tests
 	Shown               // its text shows what it is
 	Near                // a near name: case, separator, plural, a slip

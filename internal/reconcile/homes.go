@@ -38,8 +38,12 @@ func (r *reconciler) homes(s *stray) []home {
 		all = r.lookedFor(all, s)
 		all = r.begun(all, s)
 	}
-	if !r.inPart(s) || r.foreign(s) {
+	switch part := r.partOf(s); {
+	case part == nil || r.foreign(s):
 		all = r.elsewhere(all, s)
+	case r.described(part):
+		found := r.elsewhere(nil, s)
+		all = append(all, slices.DeleteFunc(found, func(h home) bool { return !strings.HasPrefix(h.path, part.Path()) })...)
 	}
 	return slices.DeleteFunc(all, func(h home) bool { return h.evidence <= EndingOnly })
 }
@@ -94,6 +98,9 @@ func (r *reconciler) slips(all []home, s *stray) []home {
 		}
 		if slip == names.Apart {
 			continue
+		}
+		if n.Folder != nil && slip == names.Typing && c.Need == layout.May && !names.Mistyped(n.Name, name) {
+			continue // a word of its own, such as models/ where modules/ may stand
 		}
 		if n.Folder != nil && slip >= names.Number {
 			if t := r.FitOf(n.Folder, c, env); !t.Open && t.Nodes > 0 && t.Fits == 0 {
@@ -223,6 +230,8 @@ func (r *reconciler) evidence(s *stray, e *layout.Entry) Evidence {
 			return Shown
 		}
 		return None
+	case r.Named && kindSaid(n.Name, e) && !isTest(n.Name):
+		return Kind
 	case e.CatchAll() || e.OnlyEnding():
 		return EndingOnly
 	}

@@ -22,6 +22,9 @@ func (r *reconciler) plausible(s *stray, h *home, t target) bool {
 	if strings.Contains(h.path, "<") && (n.Folder != nil || !r.single(n.Name, h.entry)) {
 		return false
 	}
+	if h.evidence == Kind && !h.wanted {
+		return r.plausibleKind(s, h, t)
+	}
 	if h.evidence == Contents && n.Folder == nil && len(h.gaps) == 0 && !r.hasMates(t) {
 		return false
 	}

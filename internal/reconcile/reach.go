@@ -247,15 +247,27 @@ func steps(a, b string) int {
 	return len(as) + len(bs) - 2 - 2*same
 }
 
-// inPart says whether a stray lies in a folder with a manifest of its own: a
-// project by itself, whose files stay with it.
-func (r *reconciler) inPart(s *stray) bool {
+// partOf gives the innermost folder around a stray with a manifest of its own: a project by itself,
+// whose files stay with it; nil where there is none below the top.
+func (r *reconciler) partOf(s *stray) *tree.Folder {
 	for f := s.Folder; f != r.Top; f = f.Parent {
 		if all := r.manifestsIn(f); len(all) > 1 || len(all) == 1 && all[0] != s.Node() {
-			return true
+			return f
 		}
 	}
-	return false
+	return nil
+}
+
+// described says whether the layout tells what lies in a part: its folder has a place, and so has
+// its manifest.
+func (r *reconciler) described(part *tree.Folder) bool {
+	if place, _ := r.Folder(part); place.State != placement.Placed || place.Entry.CatchAll() && len(place.Entry.Entries) == 0 {
+		return false
+	}
+	return !slices.ContainsFunc(r.manifestsIn(part), func(n *tree.Node) bool {
+		i, _ := part.Index(n.Name)
+		return r.Place(part, i).State != placement.Placed
+	})
 }
 
 // manifestsIn gives the files of a folder that tell of a part of its own; it

@@ -97,6 +97,7 @@ func (r *reconciler) run() {
 		r.strays = r.strays[:min(len(r.strays), mostLooked)]
 	} else {
 		r.draw()
+		r.kinds()
 		r.strays = r.loose(append(r.strays, r.byRole()...), r.Top)
 	}
 	var rest, files []stray
@@ -216,7 +217,7 @@ func (r *reconciler) accept(s *stray, h *home, row []home, used map[string]bool)
 			equal = append(equal, o.path)
 		}
 	}
-	if len(equal) > mostEqual || s.drawn && len(equal) > 1 {
+	if len(equal) > mostEqual || s.drawn && len(equal) > 1 && h.evidence != Kind {
 		return false
 	}
 	if len(equal) == 1 {

@@ -47,6 +47,12 @@ var whole = []string{"main", "doc", "app/init", "app/pages/frame.html", "app/ber
 
 func run(t *testing.T, layoutText string, files map[string]string) []string {
 	t.Helper()
+	return runAs(t, placement.Input{}, layoutText, files)
+}
+
+// runAs is run for somebody who asked for it in that way.
+func runAs(t *testing.T, in placement.Input, layoutText string, files map[string]string) []string {
+	t.Helper()
 	l, err := layout.Resolve(one(layoutText), "t/t")
 	if err != nil {
 		t.Fatal(err)
@@ -60,7 +66,8 @@ func run(t *testing.T, layoutText string, files map[string]string) []string {
 		t.Fatal(err)
 	}
 	var all []string
-	for _, f := range reconcile.Run(placement.Pair(placement.Input{Repository: r, Top: r.Top, Layout: l, Commonplace: places})).Findings {
+	in.Repository, in.Top, in.Layout, in.Commonplace = r, r.Top, l, places
+	for _, f := range reconcile.Run(placement.Pair(in)).Findings {
 		line := fmt.Sprintf("%s %s %s", f.Level, f.Kind, f.Path)
 		if f.Home != "" {
 			line += " -> " + f.Home

@@ -17,6 +17,9 @@ func (r *reconciler) astray(s *stray, h *home, homes []string) finding.Finding {
 	if h.entry.Need == layout.Must && h.wanted && (h.evidence >= Near || h.evidence == Shown) || h.evidence >= Declared && !s.drawn && h.entry.Need == layout.Must {
 		f.Level = finding.Error
 	}
+	if h.evidence == Kind {
+		f.Level = finding.Note
+	}
 	in := orTop(parentPath(h.path))
 	f.Likely = !r.certain(s, h)
 	f.IfIdle = f.Likely && h.evidence == Exact && s.Node().Folder == nil && h.makes == 0

@@ -33,6 +33,7 @@ type Project struct {
 	Evidence []string // why this layout, where nobody named it
 	Close    []string // layouts that fit almost as well
 	Named    bool     // somebody named the layout: --layout or dicaxon.yaml
+	Bring    bool     // it is to become what the layout describes, whole
 	// Nearest is what came nearest where no layout fits, Framework the name of a
 	// framework for which there is no layout.
 	Nearest   *identify.Candidate

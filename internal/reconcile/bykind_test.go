@@ -1,0 +1,87 @@
+package reconcile_test
+
+import (
+	"slices"
+	"strings"
+	"testing"
+
+	"dicaxon/internal/placement"
+)
+
+// kinds is a layout with folders for kinds of files beside a place for any.
+const kinds = `tree:
+  code/:
+    need: must
+    role: R.
+    tree:
+      main.ts: {role: R.}
+      controllers/: {role: R., tree: {"**/*.ts": {role: R.}}}
+      view_models/: {need: should, role: R., tree: {"*.ts": {role: R.}}}
+      uses/: {role: R., tree: {"**/use*.ts": {role: R.}}}
+      parts/: {role: R., tree: {"<part>/": {unit: part, role: R., tree: {"<part>.module.ts": {role: R.}, "*.ts": {role: R.}}}}}
+      "*.ts": {role: R.}
+  checks/: {role: R., tree: {"*.ts": {role: R.}}}
+`
+
+// TestKinds says where files go whose names say of what kind they are: where somebody named the
+// layout, and into folders that nobody waits for only where the project is to become it whole.
+func TestKinds(t *testing.T) {
+	named, bring := placement.Input{Named: true}, placement.Input{Named: true, Bring: true}
+	for _, c := range []struct {
+		what  string
+		as    placement.Input
+		files string
+		want  string
+	}{
+		{"nobody named it", placement.Input{}, "code/TideController.ts code/controllers/A.ts", ""},
+		{"its folder is there", named, "code/TideController.ts code/controllers/A.ts", "note misplaced code/TideController.ts -> code/controllers/TideController.ts"},
+		{"its folder may be made", named, "code/TideController.ts", ""},
+		{"its folder is to be made", bring, "code/TideController.ts", "note misplaced code/TideController.ts -> code/controllers/TideController.ts"},
+		{"its folder is waited for", named, "code/tide_view_model.ts", "note misplaced code/tide_view_model.ts -> code/view_models/tide_view_model.ts"},
+		{"a dot before the kind", named, "code/tides.controller.ts code/controllers/A.ts", "note misplaced code/tides.controller.ts -> code/controllers/tides.controller.ts"},
+		{"a word that only begins so", bring, "code/user.ts code/Controllers.ts code/controller.ts", ""},
+		{"a word before it", bring, "code/useTides.ts", "note misplaced code/useTides.ts -> code/uses/useTides.ts"},
+		{"among its own kind", bring, "code/controllers/deep/TideController.ts code/controllers/useTides.ts", ""},
+		{"the kind of another folder beside", bring, "code/view_models/TideController.ts", ""},
+		{"a test", bring, "code/TideController.test.ts code/controllers/A.ts", ""},
+		{"a part that is still to be made", bring, "code/parts/tides/a.ts code/crews.module.ts", "note misplaced code/crews.module.ts -> code/parts/crews/crews.module.ts"},
+		{"at the top, where it has no place", named, "TideController.ts code/main.ts", "note misplaced TideController.ts -> code/controllers/TideController.ts"},
+	} {
+		files := map[string]string{"code/main.ts": ""}
+		for name := range strings.FieldsSeq(c.files) {
+			files[name] = ""
+		}
+		got := slices.DeleteFunc(runAs(t, c.as, kinds, files), func(line string) bool { return strings.Contains(line, " missing ") })
+		if strings.Join(got, ", ") != c.want {
+			t.Errorf("%s: %q, not %q", c.what, got, c.want)
+		}
+	}
+}
+
+// TestWithinPart holds that what lies in a part with a manifest of its own goes no further than
+// that part, and there only where the layout describes it.
+func TestWithinPart(t *testing.T) {
+	tree := "tree:\n  parts/: {role: R., tree: {<part>/: {role: R., tree: {package.json: {role: R.}, pages/: {role: R., tree: {\"*_page.html\": {role: R.}}}}}}}\n  pages/: {role: R., tree: {\"*_page.html\": {role: R.}}}\n"
+	files := map[string]string{"parts/quay/package.json": "{}", "parts/quay/moon_page.html": "", "parts/quay/pages/first_page.html": "", "pages/first_page.html": ""}
+	if got := run(t, tree, files); !slices.Equal(got, []string{"warning misplaced parts/quay/moon_page.html -> parts/quay/pages/moon_page.html"}) {
+		t.Errorf("a part that is described: %q", got)
+	}
+	files = map[string]string{"quay/package.json": "{}", "quay/moon_page.html": "", "pages/first_page.html": ""}
+	if got := run(t, tree, files); slices.ContainsFunc(got, func(line string) bool { return strings.Contains(line, "->") }) {
+		t.Errorf("a part that is not: %q", got)
+	}
+}
+
+// TestOtherWords holds that a folder with a name that is a word is no slip for one that may stand.
+func TestOtherWords(t *testing.T) {
+	tree := "tree:\n  code/: {need: must, role: R., tree: {modules/: {role: R., tree: {\"*.ts\": {role: R.}}}, main.ts: {role: R.}}}\n"
+	for name, want := range map[string]string{
+		"models":  "note extra code/models/",
+		"moduels": "warning misnamed code/moduels/ -> code/modules/",
+		"module":  "warning misnamed code/module/ -> code/modules/",
+	} {
+		if got := run(t, tree, map[string]string{"code/main.ts": "", "code/" + name + "/a.ts": ""}); !slices.Equal(got, []string{want}) {
+			t.Errorf("%s: %q, not %q", name, got, want)
+		}
+	}
+}
