@@ -154,7 +154,7 @@ func newFolder(w *workspace.Workspace, at string) string {
 // something leads nowhere, or what the framework asks for is not there. Others are no more
 // than what a layout wants.
 func breaks(f *finding.Finding) bool {
-	return f.Kind == finding.Dangling || f.Level == finding.Error
+	return f.Kind == finding.Dangling || f.Level == finding.Error && !f.Works
 }
 
 // ends says whether a plan ends something that it was not made for: where something lies, and

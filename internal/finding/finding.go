@@ -75,6 +75,8 @@ type Finding struct {
 	More    int      `json:"more,omitempty"`  // how many more are like it, for the same cause
 	Also    []string `json:"also,omitempty"`  // their paths
 	Rule    string   `json:"rule,omitempty"`  // of the layout, where one says so
+	// Works says that it is against the layout alone: what is there works all the same.
+	Works bool `json:"-"`
 	// About tells findings of one kind about one place apart, such as a key; the
 	// message is for people and may be worded anew.
 	About string `json:"-"`

@@ -32,6 +32,24 @@ func (e *Entry) SaysKind(file string) bool {
 	return false
 }
 
+// Called says whether a folder of that name is the entry's, in the singular or the plural, whatever
+// its case.
+func (e *Entry) Called(name string) bool {
+	return e.Folder && slices.ContainsFunc(e.Spellings, func(p Pattern) bool {
+		return p.Exact != "" && names.Same(names.Singular(p.Exact), names.Singular(name))
+	})
+}
+
+// Chain lists the folders in which an entry lies, from the one below the top to its own.
+func (e *Entry) Chain() []*Entry {
+	var chain []*Entry
+	for up := e.Parent; up != nil && up.Parent != nil; up = up.Parent {
+		chain = append(chain, up)
+	}
+	slices.Reverse(chain)
+	return chain
+}
+
 // SaysMore says whether the entry gives words of a file's name beside its ending, as "*Controller.cs"
 // does of CrewsController.cs and "use*.ts" of useTides.ts, and not of user.ts.
 func (e *Entry) SaysMore(file string, env *Env) bool {

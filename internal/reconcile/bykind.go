@@ -1,6 +1,7 @@
 package reconcile
 
 import (
+	"slices"
 	"strings"
 
 	"dicaxon/internal/layout"
@@ -20,6 +21,13 @@ func kindSaid(name string, e *layout.Entry) bool {
 		return e.Parent.SaysKind(name)
 	}
 	return e.SaysMore(name, nil)
+}
+
+// ofOwnUnit says whether the name of an entry tells in which unit it lies.
+func ofOwnUnit(e *layout.Entry) bool {
+	return slices.ContainsFunc(e.Spellings[0].Captures(), func(captured string) bool {
+		return slices.ContainsFunc(e.Chain(), func(c *layout.Entry) bool { return c.Unit == captured })
+	})
 }
 
 func isTest(name string) bool {
@@ -55,7 +63,7 @@ func (r *reconciler) kinds() {
 		r.index.All(name, false, func(e *layout.Entry) {
 			found = found || e.Parent != here.Entry && !e.Need.Banned() && e.MadeBy == "" && kindSaid(name, e)
 		})
-		if found {
+		if found || r.Bring && here.Entry.Unit != "" && len(r.regrouped(nil, &s)) > 0 {
 			r.strays = append(r.strays, s)
 		}
 	})
@@ -72,5 +80,5 @@ func (r *reconciler) plausibleKind(s *stray, h *home, t target) bool {
 	case strings.Contains(h.path, "<"), t.idle > most, t.leaves, s.drawn && !strings.HasPrefix(h.path, s.Folder.Path()):
 		return false
 	}
-	return !t.enters || len(h.entry.Spellings[0].Captures()) > 0
+	return !t.enters || ofOwnUnit(h.entry)
 }

@@ -45,6 +45,7 @@ func (r *reconciler) homes(s *stray) []home {
 		found := r.elsewhere(nil, s)
 		all = append(all, slices.DeleteFunc(found, func(h home) bool { return !strings.HasPrefix(h.path, part.Path()) })...)
 	}
+	all = r.regrouped(all, s)
 	return slices.DeleteFunc(all, func(h home) bool { return h.evidence <= EndingOnly })
 }
 
@@ -201,7 +202,7 @@ func (r *reconciler) elsewhere(all []home, s *stray) []home {
 		}
 		targets := r.reach(s, e, n.Name, evidence)
 		for _, t := range targets {
-			t.named = len(targets) > 1 && n.Folder == nil && r.mentions(s, t.env)
+			t.named = len(targets) > 1 && n.Folder == nil && r.mentions(s, t.env) || evidence == Kind && ofOwnUnit(e)
 			if h := r.at(s, t, evidence); r.plausible(s, &h, t) {
 				all = append(all, h)
 			}

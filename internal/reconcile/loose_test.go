@@ -27,6 +27,7 @@ const open = `tree:
       "**/*.rb": {role: R.}
   checks/: {role: R., tree: {"*_check.rb": {role: R.}, helper.rb: {role: R.}, models/: {role: R., others: may, tree: {"*_check.rb": {role: R.}}}, "**/*.rb": {role: R.}}}
   tools/: {role: R., others: may}
+  units/: {role: R., tree: {<unit>/: {unit: unit, role: R., tree: {<unit>.entity.rb: {role: R.}, "**/*.entity.rb": {role: R.}, "*.rb": {role: R.}}}}}
   steps/: {role: R., others: may, tree: {upward/: {role: R., tree: {"*.sql": {role: R.}}}}}
 `
 
@@ -36,6 +37,8 @@ func TestLoose(t *testing.T) {
 		{"all is well", "code/settings.rb code/a.rb code/quay/deep/layout.rb code/quay/deep/b.rb checks/a_check.rb checks/helper.rb steps/upward/1.sql", ""},
 		{"two letters that changed places", "code/setitngs.rb", "warning misnamed code/setitngs.rb -> code/settings.rb"},
 		{"a letter that is left out of a long name", "code/setings.rb", "warning misnamed code/setings.rb -> code/settings.rb"},
+		{"a plural of a unit that is one of several", "units/quays/quay.entity.rb", ""},
+		{"a unit's name mistyped", "units/quays/qauys.entity.rb", "warning misnamed units/quays/qauys.entity.rb -> units/quays/quays.entity.rb"},
 		{"another word", "code/sittings.rb code/setting.rb code/layouts.rb", ""},
 		{"a name that stands is not meant", "code/settings.rb code/setitngs.rb", ""},
 		{"a name for any depth", "code/quay/deep/layuot.rb", "warning misnamed code/quay/deep/layuot.rb -> code/quay/deep/layout.rb"},

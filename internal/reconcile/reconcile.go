@@ -31,20 +31,21 @@ type Result struct {
 // A reconciler explains what one project's placement left over.
 type reconciler struct {
 	*placement.Placement
-	result  Result
-	index   *layout.Index
-	strays  []stray
-	taken   []bool         // by gap
-	gapAt   map[string]int // gaps by the path that would fill them
-	gapFor  map[gapKey]int // gaps by their folder and entry
-	gapsIn  map[*tree.Folder][]int
-	awaited map[wantedName]bool // what gaps wait for by name
-	reached map[reachKey][]target
-	texts   map[string]*text
-	moved   map[string]string // the homes settled, by the path of what has them
-	wanting map[string][]want // references that lead nowhere, by the last name that they look for
-	parts   map[*tree.Folder][]*tree.Node
-	states  map[string]bool // the paths that the manifest at the top names
+	result    Result
+	index     *layout.Index
+	strays    []stray
+	taken     []bool         // by gap
+	gapAt     map[string]int // gaps by the path that would fill them
+	gapFor    map[gapKey]int // gaps by their folder and entry
+	gapsIn    map[*tree.Folder][]int
+	awaited   map[wantedName]bool // what gaps wait for by name
+	reached   map[reachKey][]target
+	texts     map[string]*text
+	moved     map[string]string // the homes settled, by the path of what has them
+	wanting   map[string][]want // references that lead nowhere, by the last name that they look for
+	parts     map[*tree.Folder][]*tree.Node
+	unitFiles []*layout.Entry // of files in units; nil until asked for
+	states    map[string]bool // the paths that the manifest at the top names
 }
 
 // A wantedName is a name that an entry wants somewhere, with captured names put in.
@@ -288,17 +289,17 @@ func (r *reconciler) scatter(f *tree.Folder) bool {
 	if r.Named {
 		least = Shown
 	}
-	found, whole := make([]*home, len(within)), true
+	found, others, whole := make([]*home, len(within)), make([][]home, len(within)), true
 	for i := range within {
 		homes := slices.DeleteFunc(r.homes(&within[i]), func(h home) bool {
-			return h.evidence < least && len(h.gaps) == 0 || h.wanted && r.taken[h.gaps[0]]
+			return h.evidence < least && len(h.gaps) == 0 && h.evidence != Kind || h.wanted && r.taken[h.gaps[0]]
 		})
 		if r.Named { // one place, whichever entry it is there
 			slices.SortStableFunc(homes, func(a, b home) int { return better(&a, &b) })
 			homes = slices.CompactFunc(homes, func(a, b home) bool { return a.path == b.path })
 		}
-		if len(homes) == 1 {
-			found[i] = &homes[0]
+		if len(homes) == 1 || len(homes) > 1 && homes[0].evidence == Kind && len(homes) <= mostEqual {
+			found[i], others[i] = &homes[0], homes[1:]
 		}
 		whole = whole && found[i] != nil
 	}
@@ -306,10 +307,17 @@ func (r *reconciler) scatter(f *tree.Folder) bool {
 		return false
 	}
 	for i, h := range found {
-		if h != nil {
-			r.carry(&within[i], h)
-			r.say(r.astray(&within[i], h, []string{h.path}))
+		if h == nil {
+			continue
 		}
+		places := []string{h.path}
+		for _, o := range others[i] {
+			places = append(places, o.path)
+		}
+		if len(places) == 1 {
+			r.carry(&within[i], h)
+		}
+		r.say(r.astray(&within[i], h, places))
 	}
 	return whole
 }

@@ -25,7 +25,7 @@ func (r *reconciler) astray(s *stray, h *home, homes []string) finding.Finding {
 	f.IfIdle = f.Likely && h.evidence == Exact && s.Node().Folder == nil && h.makes == 0
 	switch {
 	case len(homes) > 1:
-		f.Kind, f.Level, f.Home, f.Homes = finding.Misplaced, finding.Warning, "", homes
+		f.Kind, f.Level, f.Home, f.Homes = finding.Misplaced, max(f.Level, finding.Warning), "", homes
 		f.Message = fmt.Sprintf("it does not belong here; %d places fit equally well", len(homes))
 	case h.kind == finding.Misnamed && h.slip < names.Apart:
 		f.Message = fmt.Sprintf("it should be called %s (%s)", lastName(h.path), h.slip)

@@ -10,7 +10,7 @@ import (
 )
 
 var keysNameFolders = &Rule{
-	Name: "keys-name-folders", Kind: finding.Disagrees, Level: finding.Error,
+	Name: "keys-name-folders", Kind: finding.Disagrees, Level: finding.Error, Arrangement: true,
 	Doc: "The keys below one key of a settings file are the names of folders, at every depth.",
 	Example: `- rule: keys-name-folders
   files: dbt_project.yml

@@ -31,7 +31,7 @@ func moduleFits(given, name string) bool {
 }
 
 var onlyHere = &Rule{
-	Name: "only-here", Kind: finding.Tangled, Level: finding.Error,
+	Name: "only-here", Kind: finding.Tangled, Level: finding.Error, Arrangement: true,
 	Doc: "A module is used in one part of the project only.",
 	Example: `- rule: only-here
   modules: ["package:http/*"]

@@ -6,7 +6,7 @@ import (
 )
 
 var reads = &Rule{
-	Name: "reads", Kind: finding.Disagrees, Level: finding.Error,
+	Name: "reads", Kind: finding.Disagrees, Level: finding.Error, Arrangement: true,
 	Doc: "Models of a late layer read models of the layer before, and no source.",
 	Example: `- rule: reads
   files: "models/marts/**/*.sql"

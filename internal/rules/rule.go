@@ -29,6 +29,8 @@ type Rule struct {
 	Run   func(*Call)
 	// Always says that it holds in every project, asked for or not.
 	Always bool
+	// Arrangement says that what it tells is against the layout, and that the program works all the same.
+	Arrangement bool
 	// Last says that it tells what the others leave, and so runs after them.
 	Last bool
 }

@@ -9,7 +9,7 @@ import (
 )
 
 var sampleOf = &Rule{
-	Name: "sample-of", Kind: finding.Disagrees, Level: finding.Error,
+	Name: "sample-of", Kind: finding.Disagrees, Level: finding.Error, Arrangement: true,
 	Doc: "A sample of settings has the keys that the real ones have, and no real value of a secret.",
 	Example: `- rule: sample-of
   sample: .env.example

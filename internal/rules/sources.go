@@ -10,7 +10,7 @@ import (
 )
 
 var sources = &Rule{
-	Name: "sources", Kind: finding.Disagrees, Level: finding.Error,
+	Name: "sources", Kind: finding.Disagrees, Level: finding.Error, Arrangement: true,
 	Doc: "Sources of SQL templates are tables that the project does not build itself, and each folder of staging models has a source.",
 	Example: `- rule: sources
   files: "models/sources/*.yml"

@@ -24,6 +24,7 @@ var testsFound = &Rule{
 		{"named", Texts, true, "the names of files in which the runner looks, as patterns", false},
 		{"unless-in", Paths, false, "settings of the runner", true},
 		{"unless", Regexps, false, "what such settings say where the runner looks for other names", false},
+		{"runs-itself", Regexps, false, "what a file has in its text that is started as a program, and needs no runner", false},
 		{"near-only", Flag, false, "true where it is told only if two letters that changed places make such a name", false},
 	},
 	Run: func(c *Call) {
@@ -41,7 +42,7 @@ var testsFound = &Rule{
 			if meant == "" && (c.flag("near-only") || !runs) { // perhaps no runner is used here
 				continue
 			}
-			if c.lends(f.path) || c.homeOf(f.path) != f.path || !anyFits(c.regexps["shows"], c.textOf(f.path)) || !c.idle(f.path) {
+			if c.lends(f.path) || c.homeOf(f.path) != f.path || !anyFits(c.regexps["shows"], c.textOf(f.path)) || anyFits(c.regexps["runs-itself"], c.textOf(f.path)) || !c.idle(f.path) {
 				continue
 			}
 			told := c.report(f.path, 0, 0, nil, "it holds tests that are never run: their runner looks in %s", strings.Join(c.texts("named"), ", "))

@@ -12,7 +12,7 @@ import (
 )
 
 var wall = &Rule{
-	Name: "wall", Kind: finding.Tangled, Level: finding.Error,
+	Name: "wall", Kind: finding.Tangled, Level: finding.Error, Arrangement: true,
 	Doc: "Code on one side of a wall imports nothing from the other side.",
 	Example: `- rule: wall
   files: "src/features/<feature>/**"
