@@ -85,3 +85,22 @@ func TestOtherWords(t *testing.T) {
 		}
 	}
 }
+
+// TestPartsOfUnits holds that a package within a unit is one of its parts, and not a unit that went
+// astray, unless it has what makes one.
+func TestPartsOfUnits(t *testing.T) {
+	tree := "tree:\n  \"<app>/\": {unit: app, role: R., tree: {init.py: {need: must, role: R.}, models.py: {need: should, role: R.}, views.py: {role: R.}}}\n"
+	whole := []string{"tides/init.py", "tides/models.py", "crews/init.py", "crews/models.py"}
+	for more, want := range map[string]string{
+		"tides/forms/init.py tides/forms/views.py":                       "note extra tides/forms/",
+		"tides/quays/init.py tides/quays/views.py tides/quays/models.py": "warning misplaced tides/quays/ -> quays/",
+	} {
+		files := map[string]string{}
+		for _, name := range append(strings.Fields(more), whole...) {
+			files[name] = ""
+		}
+		if got := run(t, tree, files); !slices.Equal(got, []string{want}) {
+			t.Errorf("%s: %q, not %q", more, got, want)
+		}
+	}
+}

@@ -10,6 +10,9 @@ import (
 	"dicaxon/internal/tree"
 )
 
+// leastStrong is how much of a folder within a unit the layout has by name where it is a unit itself.
+const leastStrong = 3
+
 // plausible says whether a home is one that a colleague would name.
 func (r *reconciler) plausible(s *stray, h *home, t target) bool {
 	n := s.Node()
@@ -39,6 +42,9 @@ func (r *reconciler) plausible(s *stray, h *home, t target) bool {
 		return false
 	}
 	if n.Folder != nil {
+		if t.leaves && h.evidence == Contents && r.FitOf(n.Folder, h.entry, h.env).Strong < leastStrong {
+			return false // a package within a unit is one of its parts
+		}
 		return t.makes == 0 && r.fills(n.Folder, h) || t.idle == 0 && len(h.gaps) > 0 && h.evidence == Exact
 	}
 	// Nothing waits for it: then the place must be there, or be wanted itself, or

@@ -324,7 +324,7 @@ func (p *project) isLent(at string) bool {
 			return true
 		}
 	}
-	if page && inSample(at) {
+	if page && (inSample(at) || p.buildsPages()) {
 		return !p.loadsOwn(at)
 	}
 	switch path.Ext(at) {
@@ -334,6 +334,36 @@ func (p *project) isLent(at string) bool {
 	}
 	text := p.textOf(at)
 	return slices.ContainsFunc(bundled, func(mark []byte) bool { return bytes.Contains(text, mark) }) || bytes.Contains(text, []byte("define(")) && named.Match(text)
+}
+
+// compiledFrom gives the endings of sources from which what a page loads may be made.
+var compiledFrom = map[string][]string{".js": {".ts", ".tsx", ".jsx", ".mts"}, ".css": {".scss", ".sass", ".less", ".styl"}}
+
+// buildsPages says whether pages of the project stand beside the sources of what they load: in one of
+// them several things are absent, and a build makes one of those of another beside it.
+func (p *project) buildsPages() bool {
+	if p.pagesBuilt == nil {
+		built := false
+		p.Graph.Look().Each(func(at string) {
+			built = built || strings.HasSuffix(at, ".html") && p.isOfBuild(at)
+		})
+		p.pagesBuilt = &built
+	}
+	return *p.pagesBuilt
+}
+
+func (p *project) isOfBuild(at string) bool {
+	absent, made := 0, false
+	for _, e := range p.Graph.From(at) {
+		if !e.Broken() || len(e.Sought) == 0 {
+			continue
+		}
+		absent++
+		made = made || slices.ContainsFunc(compiledFrom[path.Ext(e.Sought[0])], func(ending string) bool {
+			return p.Graph.Look().IsFile(strings.TrimSuffix(e.Sought[0], path.Ext(e.Sought[0])) + ending)
+		})
+	}
+	return made && absent > 1
 }
 
 // loadsOwn says whether a page loads more of the project than is not there, as one that runs its tests.
@@ -350,7 +380,7 @@ func (p *project) loadsOwn(at string) bool {
 }
 
 // testData is what tests read: code there is no part of the project.
-var testData = lazy.New(`(?i)(?:^|/)(?:\w+[-_])?(?:tests?|specs?|e2e|integration)(?:[-_]\w+)?/(?:.+/)?(?:data|cases?|sources?|inputs?|outputs?|expected|resources|samples?|corpus|assets|_?files|snippets|projects?|sandbox|suites?|examples?|cmake|mocks?|bad\w*|invalid)/`)
+var testData = lazy.New(`(?i)(?:^|/)(?:\w+[-_])?(?:tests?|specs?|e2e|integration)(?:[-_]\w+)?/(?:.+/)?(?:data|\w*cases?|sources?|inputs?|outputs?|expected|resources|samples?|corpus|assets|_?files|snippets|projects?|sandbox|suites?|examples?|cmake|mocks?|bad\w*|broken\w*|invalid)/`)
 
 // ofSourceSets is what tests of Gradle's other source sets read, and what Maven's plug-ins are tried on.
 var ofSourceSets = lazy.New(`(?:^|/)src/(?:it/|\w+Test/resources/)`)

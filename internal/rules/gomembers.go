@@ -12,19 +12,34 @@ import (
 // tellGoMembers tells of what a file of Go takes of packages of the project that do not give it (the
 // Go specification, "Qualified identifiers"). What a program or another language writes is not known.
 func (c *Call) tellGoMembers(at string, said *refs.File) {
+	if p := said.Package(); p != nil && p.Guarded {
+		return // a file that not every build takes in may be older than what it uses
+	}
 	for _, m := range said.Uses.Members {
 		i := slices.IndexFunc(said.Refs, func(r refs.Ref) bool { return r.Kind == refs.Import && r.Span == m.Of })
 		if i < 0 {
 			continue
 		}
 		to := c.targets(at, said.Refs[i])
-		if len(to) != 1 || !c.isFolder(to[0]) || c.givesInGo(to[0], m.Name, isTest(at)) {
+		if len(to) != 1 || !c.isFolder(to[0]) || !c.knownByPath(said.Refs[i], to[0]) || c.givesInGo(to[0], m.Name, isTest(at)) {
 			continue
 		}
 		if near := nearOne(m.Name, c.namesInGo(to[0])); near != "" || !c.isWritten(to[0]) {
 			c.notGiven(at, m, to[0]+"/", said.Refs[i].Name, near)
 		}
 	}
+}
+
+// knownByPath says whether an import without a name of its own is known by the last name of its path: the
+// package in that folder is called so.
+func (c *Call) knownByPath(r refs.Ref, folder string) bool {
+	return r.Value != "" || slices.ContainsFunc(c.Top.Names(folder), func(name string) bool {
+		if path.Ext(name) != ".go" {
+			return false
+		}
+		p := c.refsOf(path.Join(folder, name)).Package()
+		return p != nil && p.Name == path.Base(r.Name)
+	})
 }
 
 // tellGoPackages tells of packages of the project that a file of Go uses and does not import. A

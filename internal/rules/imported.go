@@ -149,7 +149,7 @@ var inherits = lazy.New(`\bextends\b|\bObject\.|\bclass\s+\w+\s*\(\s*[\w.]|__get
 func (c *Call) tellIdle(at string, said *refs.File, span refs.Span) {
 	ref, to := c.importOf(at, said, span)
 	more := slices.ContainsFunc(said.Of(refs.Import), func(r refs.Ref) bool { return r.Span != span })
-	if to == "" || !more || isTest(at) || c.Files > mostTurned || strings.HasSuffix(to, ".d.ts") {
+	if to == "" || !more || isTest(at) || inSample(at) || c.Files > mostTurned || strings.HasSuffix(to, ".d.ts") {
 		return
 	}
 	told := slices.ContainsFunc(c.findings, func(f finding.Finding) bool { return f.Kind == finding.Unwired && f.Path == c.Top.Path()+to })

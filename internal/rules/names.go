@@ -45,6 +45,8 @@ var lookedUp = &Rule{
 		{"here-only", Flag, false, "true where what has the very name, but lies elsewhere, is not meant", false},
 		{"folder-there", Flag, false, "true where an absent thing is wrong only if one of nearly its name is there, or the folder that it would lie in", false},
 		{"where", Paths, false, "only where one of these folders is there", true},
+		{"unless-in", Paths, false, "settings that say how names are looked for", true},
+		{"unless", Regexps, false, "what such settings say where names are looked for in a way of the project's own", false},
 	},
 	Check: checkPlace("own"),
 	Run:   runNames,
@@ -52,6 +54,9 @@ var lookedUp = &Rule{
 
 func runNames(c *Call) {
 	if c.paths["where"] != nil && len(c.files("where")) == 0 {
+		return
+	}
+	if slices.ContainsFunc(c.files("unless-in"), func(f file) bool { return anyFits(c.regexps["unless"], c.textOf(f.path)) }) {
 		return
 	}
 	all := c.spoken(c.files("files"))

@@ -33,6 +33,7 @@ var packageLine = &Rule{
 		{"mapped-by", Texts, false, "keys of a manifest, as file#key, below which each key is a namespace and its value the folder that it stands for; the deepest folder around a file holds", false},
 		{"needed", Flag, false, "true where a file without a package line is wrong also where no other file says or imports the package of its folder", false},
 		{"loose", Flag, false, "true where the part that all packages share may have no folders", false},
+		{"deeper", Flag, false, "true where a file may say a package below that of its folder for which there is no folder", false},
 	},
 	Run: runPackageLine,
 }
@@ -139,6 +140,9 @@ func (c *Call) misfitOf(f file, said refs.Ref, root, prefix, below string) *misf
 	want := packageBelow(prefix, below, separator)
 	got := strings.Trim(said.Name, separator)
 	if got == want || c.flag("loose") && (want == "" || strings.HasSuffix(got, separator+want)) {
+		return nil
+	}
+	if rest, ok := strings.CutPrefix(got, want+separator); ok && c.flag("deeper") && !c.isFolder(path.Join(path.Dir(f.path), firstPart(rest, separator))) {
 		return nil
 	}
 	m := &misfit{path: f.path, said: said, got: got, want: cmp.Or(want, "no package")}

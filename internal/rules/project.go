@@ -35,11 +35,12 @@ type Facts struct {
 type project struct {
 	*placement.Placement
 	Facts
-	tracked  map[string]bool
-	env      *layout.Env       // captured names that stand for one thing
-	moves    map[string]string // where what is astray belongs
-	findings []finding.Finding
-	lent     map[string]bool // see lends
+	tracked    map[string]bool
+	env        *layout.Env       // captured names that stand for one thing
+	moves      map[string]string // where what is astray belongs
+	findings   []finding.Finding
+	lent       map[string]bool // see lends
+	pagesBuilt *bool           // pages stand beside sources of what they load; nil until asked for
 	// byEnding lists the files that people wrote by the endings of their names: of many
 	// patterns that ask for a name at any depth, each need look only there.
 	byEnding map[string][]standing

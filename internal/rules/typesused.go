@@ -1,6 +1,7 @@
 package rules
 
 import (
+	"bytes"
 	"path"
 	"slices"
 	"strings"
@@ -10,6 +11,7 @@ import (
 	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
 	"dicaxon/internal/refs/lang"
+	"dicaxon/internal/refs/lang/php"
 )
 
 // ofJava are types that Java gives to every file (java.lang); ofKotlin those that Kotlin gives
@@ -46,7 +48,7 @@ func (g *givers) tellTypes(at string, said *refs.File) {
 	}
 	g.tellExtensions(at, said)
 	for _, u := range said.Uses.Unbound {
-		if oftenNested()[u.Name] || g.tellOthersType(at, said, u) {
+		if oftenNested()[u.Name] || path.Ext(at) == ".php" && said.Package() == nil && php.BuiltIn(u.Name) || g.tellOthersType(at, said, u) {
 			continue
 		}
 		to := only(g.typesOf()[u.Name], func(f string) bool { return kin(path.Ext(f), path.Ext(at)) })
@@ -72,6 +74,9 @@ func (g *givers) tellAbsentType(at string, said *refs.File, u lang.Quoted) bool 
 	extension := len(g.anywhere()["config.m4"]) > 0 // of PHP, which has types of its own
 	if len(here) != 1 || constant || extension || len(g.typesOf()[u.Name]) > 0 || namesType(said, `\`, u.Name) || taken(said, u.Name) {
 		return false
+	}
+	if isTest(at) && bytes.HasPrefix(g.textOf(at)[min(int(u.Span.End), len(g.textOf(at))):], []byte("::class")) {
+		return false // a test may speak of a class that is not there
 	}
 	a := g.Graph.Answer(at, refs.Ref{Kind: refs.Import, Name: here[0].Name + `\` + u.Name})
 	if !a.Own || len(a.To) > 0 {

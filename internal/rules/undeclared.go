@@ -42,6 +42,18 @@ func behindTests(at string) string {
 	return at
 }
 
+// foundByBundler says whether a script imports what a file of the project is called: its bundler, or the
+// runner of its tests, may look for modules in folders of its own.
+func (c *Call) foundByBundler(e *refs.Edge) bool {
+	if !kin(path.Ext(e.From), ".ts") || strings.HasPrefix(e.Ref.Name, "@") {
+		return false
+	}
+	stem := names.BeforeDot(path.Base(e.Ref.Name))
+	return slices.ContainsFunc(c.Graph.Look().Called(stem), func(at string) bool {
+		return at != e.From && (refs.IsCode(at) || kin(path.Ext(at), path.Ext(e.Ref.Name)))
+	})
+}
+
 func runUndeclared(c *Call) {
 	told, own := map[string]int{}, map[string][]ownName{}
 	for _, e := range c.Graph.Outside() {
@@ -55,7 +67,7 @@ func runUndeclared(c *Call) {
 			}
 		}
 		name, manifest, sure := list(c, &e)
-		if name == "" || manifest == "" || c.lends(e.From) {
+		if name == "" || manifest == "" || c.lends(e.From) || c.foundByBundler(&e) {
 			continue
 		}
 		asked, meant := c.misspelt(name, manifest), ""

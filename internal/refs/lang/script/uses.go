@@ -36,6 +36,11 @@ var globals = lang.SetOf(`alert atob btoa blur cancelAnimationFrame clearImmedia
 	FinalizationRegistry Iterator Float32Array Float64Array BigInt64Array BigUint64Array Int16Array Int32Array
 	Uint8ClampedArray Uint16Array Uint32Array TextEncoder TextDecoder ReadableStream WritableStream TransformStream
 	BroadcastChannel MessageChannel MessagePort CustomEvent DOMException DOMParser XMLSerializer IntersectionObserver
+	Animation Attr CharacterData ClipboardEvent Comment DataTransfer DocumentFragment DOMRect DragEvent ErrorEvent FocusEvent
+	FileList HashChangeEvent History InputEvent KeyboardEvent Location MediaQueryList MediaRecorder MediaStream MessageEvent
+	MouseEvent MutationRecord NamedNodeMap Navigator NodeFilter NodeList PointerEvent PopStateEvent ProgressEvent
+	PromiseRejectionEvent Range Screen Selection ServiceWorker ShadowRoot SharedWorker Storage StorageEvent StyleSheet
+	SubmitEvent Touch TouchEvent TransitionEvent TreeWalker UIEvent WheelEvent
 	ResizeObserver PerformanceObserver CSS Audio Path2D OffscreenCanvas ImageData CompressionStream DecompressionStream
 	Record Partial Required Readonly Pick Omit Exclude Extract NonNullable Parameters ReturnType Awaited InstanceType
 	ConstructorParameters ThisType Uppercase Lowercase Capitalize Uncapitalize JSX NodeJS Iterable PromiseLike ArrayLike`)

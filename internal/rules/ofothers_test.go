@@ -1,0 +1,33 @@
+package rules
+
+// What was told of repositories of others and was right, by its cause, each beside what is wrong.
+func init() {
+	const imported, undeclared, dangling = "- {rule: imported}", "- {rule: undeclared}", "- {rule: dangling}"
+	const spaces = "- {rule: package-line, files: 'tests/**/*.php', roots: tests/, mapped-by: 'composer.json#autoload-dev.psr-4', deeper: true}"
+	const pages = `- {rule: names, files: '**/*.py', by: '\brender\(["'']([\w/.]+)["'']', to: '**/pages/{}', where: ['**/pages/'], unless-in: settings.py, unless: '\w+\.Loader'}`
+	composer := `{"autoload": {"psr-4": {"Gannet\\": "src/"}}, "autoload-dev": {"psr-4": {"Gannet\\Tests\\": "tests/"}}}`
+	module := func(more files) files {
+		all := files{"go.mod": "module gannet.example/ferry\n\ngo 1.25\n\nrequire gannet.example/other/v3 v3.0.0\n", "store/store.go": "package store\n\nfunc Open() {}\n", "client/store/store.go": "package clientstore\n\nfunc Ask() {}\n"}
+		for at, text := range more {
+			all[at] = text
+		}
+		return all
+	}
+	cases = append(cases, []ruled{
+		{"what a package does not give", imported, module(files{"a/a.go": "package a\n\nimport \"gannet.example/ferry/store\"\n\nvar _ = store.Opne\n"}), []string{"dangling a/a.go:5"}},
+		{"a package that is called otherwise than its folder, beside one that is called so", imported, module(files{"a/a.go": "package a\n\nimport (\n\t\"gannet.example/ferry/client/store\"\n\t\"gannet.example/other/v3\"\n)\n\nvar _ = store.Other\nvar _ = clientstore.Ask\n"}), nil},
+		{"a file that not every build takes in", imported, module(files{"a/a.go": "//go:build old\n\npackage a\n\nimport \"gannet.example/ferry/store\"\n\nvar _ = store.Opne\n"}), nil},
+
+		{"modules that a bundler finds in a folder of its own", undeclared, files{"package.json": `{"name": "desk", "dependencies": {"react": "1"}}`, "pkg/lib/dialogs.jsx": "export const a = 1\n", "pkg/lib/tides.py": "", "pkg/desk/index.js": "import { a } from 'dialogs'\nimport b from 'tides.py'\nimport c from 'left-pad'\n"}, []string{"disagrees pkg/desk/index.js:3"}},
+		{"what a page loads beside the sources of a build", dangling, files{"pkg/desk/index.html": "<!doctype html>\n<script src=\"desk.js\"></script>\n<script src=\"../base/texts.js\"></script>\n<link rel=\"stylesheet\" href=\"desk.css\">\n", "pkg/more/index.html": "<!doctype html>\n<script src=\"../base/texts.js\"></script>\n", "pkg/base/base.ts": "", "pkg/desk/desk.jsx": "", "pkg/desk/desk.scss": ""}, nil},
+		{"what a page loads, where one thing alone is absent", dangling, files{"index.html": "<!doctype html>\n<script src=\"js/desk.js\"></script>\n<script src=\"js/texts.js\"></script>\n", "js/texts.js": ""}, []string{"dangling index.html:2"}},
+		{"what tests of a compiler read", dangling, files{"test/configCases/missing/index.js": "import a from './nowhere'\n", "test/broken_app/more/models.js": "import a from './nowhere'\n", "src/index.js": "import a from './nowhere'\n"}, []string{"dangling src/index.js:1"}},
+
+		{"paths that a test hands over", dangling, files{"composer.json": composer, "tests/FilesTest.php": "<?php\nnamespace Gannet\\Tests;\n$a->with(__DIR__.'/en/texts.php');\nrequire __DIR__.'/helpers.php';\n", "src/Files.php": "<?php\nnamespace Gannet;\n$a->with(__DIR__.'/en/texts.php');\n"}, []string{"dangling src/Files.php:3", "dangling tests/FilesTest.php:4"}},
+		{"a class of which a test speaks", imported, files{"composer.json": composer, "tests/FilesTest.php": "<?php\nnamespace Gannet\\Tests;\nclass FilesTest { function a() { return [Nowhere::class, new Absent()]; } }\n", "src/Files.php": "<?php\nnamespace Gannet;\nclass Files { function a() { return Nowhere::class; } }\n"}, []string{"dangling src/Files.php:3", "dangling tests/FilesTest.php:3"}},
+		{"a namespace of its own for a test", spaces, files{"composer.json": composer, "src/Files.php": "", "tests/Db/RowsTest.php": "<?php\n\nnamespace Gannet\\Tests\\Db\\RowsTest;\n", "tests/Db/KeysTest.php": "<?php\n\nnamespace Gannet\\Tests\\Keys;\n", "tests/Db/Old/OldTest.php": "<?php\n\nnamespace Gannet\\Tests\\Db\\Old;\n", "tests/Db/MoreTest.php": "<?php\n\nnamespace Gannet\\Tests\\Db\\Old;\n"}, []string{"misdeclared tests/Db/KeysTest.php:3", "misdeclared tests/Db/MoreTest.php:3"}},
+
+		{"pages, where the framework looks for them", pages, files{"settings.py": "LOADERS = []\n", "a/pages/quay.html": "", "a/a.py": "render('quays.html')\n"}, []string{"dangling a/a.py:1"}},
+		{"pages, where a loader of the project's own does", pages, files{"settings.py": "LOADERS = ['harbour.Loader']\n", "a/pages/quay.html": "", "a/a.py": "render('quays.html')\n"}, nil},
+	}...)
+}
