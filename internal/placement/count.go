@@ -97,6 +97,9 @@ func (p *pairer) second(f *tree.Folder, i int, c *layout.Entry) {
 		}
 	}
 	here.nodes[loser].State = Unplaced
+	if c.Folder && !p.alike(f, loser, c) {
+		here.nodes[loser] = Place{State: Free} // a word of its own: lib/ beside src/ is for something else
+	}
 }
 
 func (p *pairer) met(f *tree.Folder, c *layout.Entry, unit string, env *layout.Env) map[string]int {
@@ -127,7 +130,7 @@ func (p *pairer) retake() {
 	var taken []Stray
 	for _, d := range p.doubtful {
 		if slices.ContainsFunc(wanted[d.Node().Name], func(g *Gap) bool {
-			return g.Folder != d.Folder && p.FitOf(d.Node().Folder, g.Entry, g.Env).Fits > 0
+			return g.Folder != d.Folder && !p.mayBeIn(d.Folder, d.Node().Name) && p.FitOf(d.Node().Folder, g.Entry, g.Env).Fits > 0
 		}) {
 			taken = append(taken, d)
 		}
@@ -148,6 +151,19 @@ func (p *pairer) retake() {
 		p.at(f).place = Place{State: Below}
 		p.Strays = append(p.Strays, d)
 	}
+}
+
+// mayBeIn says whether a folder of that name may stand in one, or in one around it: a package has
+// tests of its own, and so have its parts.
+func (p *pairer) mayBeIn(f *tree.Folder, name string) bool {
+	for ; f != p.Top && f != nil; f = f.Parent {
+		if at := p.at(f).place; at.State == Placed && slices.ContainsFunc(at.Entry.Entries, func(e *layout.Entry) bool {
+			return e.Folder && !e.Need.Banned() && slices.ContainsFunc(e.Spellings, func(s layout.Pattern) bool { return s.Exact == name })
+		}) {
+			return true
+		}
+	}
+	return false
 }
 
 // each compares, once all units are known, what stands for each unit with the

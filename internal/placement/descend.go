@@ -221,7 +221,7 @@ func (p *pairer) notHere(f *tree.Folder, place Place, name string) *layout.NotHe
 		if at.State == Placed {
 			for i := range at.Entry.NotHere {
 				nh := &at.Entry.NotHere[i]
-				if nh.Like == nil || p.leadsTo(f, nh) || in != f && nh.Like.Fixed <= len(nh.Like.Ending) || beyond && (nh.Like.Exact != "" || isCalled(f, in, nh.Home)) {
+				if nh.Like == nil || p.leadsTo(f, nh) || in != f && nh.Like.Fixed <= len(nh.Like.Ending) || beyond && (nh.Like.Exact != "" || isCalled(f, in, nh.Home)) || hasOwn(at.Entry, nh.Home) && isCalled(f, in, nh.Home) {
 					continue
 				}
 				if _, ok := nh.Like.Match(name, nil); ok && p.shows(f, name, nh) {
@@ -244,6 +244,12 @@ func (p *pairer) shows(f *tree.Folder, name string, nh *layout.NotHere) bool {
 	}
 	text, err := p.Repository.Text(f.Path() + name)
 	return err != nil || nh.Shows.Match(text)
+}
+
+// hasOwn says whether what is an entry may stand in a folder called so within another, which has one of
+// its own: a package has tests, and so have its parts.
+func hasOwn(in, e *layout.Entry) bool {
+	return e != nil && slices.ContainsFunc(in.Entries, func(c *layout.Entry) bool { return c.Folder && c.Called(e.Spellings[0].Exact) })
 }
 
 // isCalled says whether a folder, or one around it up to another, is called as an entry.

@@ -2,6 +2,7 @@ package placement
 
 import (
 	"slices"
+	"strings"
 
 	"dicaxon/internal/layout"
 	"dicaxon/internal/names"
@@ -344,9 +345,9 @@ func (p *pairer) contest(f *tree.Folder, env *layout.Env) {
 				continue
 			}
 			// A name that differs in case or separators only is never another one, but of what
-			// may be called after its unit and need not be.
+			// may be called after its unit and need not be, or has a mark: main.py beside __main__.py.
 			slip := names.Near(n.Name, name)
-			after := !c.Folder && c.Spellings[0].Exact == "" && !c.Need.Wanted()
+			after := !c.Folder && !c.Need.Wanted() && (c.Spellings[0].Exact == "" || strings.HasPrefix(name, "_") != strings.HasPrefix(n.Name, "_"))
 			if slip <= names.Separator && !after || slip < names.Apart && p.meant(n, c, place.Entry, env) {
 				*place = Place{Unplaced, place.Entry}
 			}

@@ -38,7 +38,7 @@ func (r *reconciler) draw() {
 			all = append(all, s)
 		} else if g, ok := wanted[f.Nodes[i].Name]; ok && r.Gaps[g].Folder != f && (r.Place(f, i).State == placement.Free || r.single(f.Nodes[i].Name, r.Gaps[g].Entry) || r.waitedFor(&s, g)) {
 			found[g] = append(found[g], s)
-		} else if narrow != nil {
+		} else if narrow != nil && !(placement.ForTests(f.Path()) && isTest(f.Nodes[i].Name)) {
 			name, waits := f.Nodes[i].Name, false
 			narrow.All(name, false, func(e *layout.Entry) { waits = waits || r.fitsGap(e, name) })
 			if waits {

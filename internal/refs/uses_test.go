@@ -18,7 +18,7 @@ func TestUses(t *testing.T) {
 		{"a.js", "import a from './a'\na.b(cde, { fgh }, (ijk) => ijk.l, function (mno) { return mno })\n", "cde", "b", ""},
 		{"a.js", "const all = { one, two: three }\nimport './a'\nconst { four, five: six } = all\n", "one", "", ""},
 		{"a.js", "const all = {\n  one,\n  two,\n}\nimport x from './x'\n", "one two", "", "./x"},
-		{"a.ts", "import { a } from './a'\nconst range = new Range()\na(range as Selection, KeyboardEvent, Quay)\n", "Quay", "", ""},
+		{"a.ts", "import { a } from './a'\nconst range = new Range()\na(range as Selection, KeyboardEvent, Quay, __filename)\n", "Quay", "", ""},
 		{"a.js", "free.standing(script)\n", "", "", ""},
 		{"a.jsx", "import x from './x'\nexport default () => <Card one={two}>Edit card.js (here), please</Card>\n", "Card Card two", "", "./x"},
 		{"a.tsx", "import { A } from './a'\nconst f = <T extends Item>(x: Array<Props>) => A.of<Card>(x)\n", "Props Card", "", ""},

@@ -380,7 +380,7 @@ func (p *project) loadsOwn(at string) bool {
 }
 
 // testData is what tests read: code there is no part of the project.
-var testData = lazy.New(`(?i)(?:^|/)(?:\w+[-_])?(?:tests?|specs?|e2e|integration)(?:[-_]\w+)?/(?:.+/)?(?:data|\w*cases?|sources?|inputs?|outputs?|expected|resources|samples?|corpus|assets|_?files|snippets|projects?|sandbox|suites?|examples?|cmake|mocks?|bad\w*|broken\w*|invalid)/`)
+var testData = lazy.New(`(?i)(?:^|/)(?:\w+[-_])?(?:tests?|specs?|e2e|integration)(?:[-_]\w+)?/(?:.+/)?(?:data|\w*cases?|sources?|inputs?|outputs?|expected|resources(?:-[\w-]+)?|samples?|corpus|assets|_?files|snippets|(?:[\w-]+-)?projects?|sandbox|suites?|examples?|cmake|mocks?|bad\w*|broken\w*|invalid)/`)
 
 // ofSourceSets is what tests of Gradle's other source sets read, and what Maven's plug-ins are tried on.
 var ofSourceSets = lazy.New(`(?:^|/)src/(?:it/|\w+Test/resources/)`)

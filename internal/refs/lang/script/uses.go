@@ -17,7 +17,7 @@ var keywords = lang.SetOf(`async await break case catch class const continue deb
 	string number boolean any unknown never object symbol bigint undefined`)
 
 // globals are given to a script by what runs it, or by what runs tests.
-var globals = lang.SetOf(`alert atob btoa blur cancelAnimationFrame clearImmediate clearInterval clearTimeout close closed confirm
+var globals = lang.SetOf(`__dirname __filename alert atob btoa blur cancelAnimationFrame clearImmediate clearInterval clearTimeout close closed confirm
 	console crypto customElements decodeURI decodeURIComponent devicePixelRatio dispatchEvent document encodeURI
 	encodeURIComponent escape eval event exports external fetch find focus frames getComputedStyle getSelection global globalThis
 	history importScripts indexedDB isFinite isNaN isSecureContext length localStorage location matchMedia name navigator
