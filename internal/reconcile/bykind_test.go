@@ -27,12 +27,7 @@ const kinds = `tree:
 // layout, and into folders that nobody waits for only where the project is to become it whole.
 func TestKinds(t *testing.T) {
 	named, bring := placement.Input{Named: true}, placement.Input{Named: true, Bring: true}
-	for _, c := range []struct {
-		what  string
-		as    placement.Input
-		files string
-		want  string
-	}{
+	tellEach(t, kinds, "code/main.ts", []laid{
 		{"nobody named it", placement.Input{}, "code/TideController.ts code/controllers/A.ts", ""},
 		{"its folder is there", named, "code/TideController.ts code/controllers/A.ts", "note misplaced code/TideController.ts -> code/controllers/TideController.ts"},
 		{"its folder may be made", named, "code/TideController.ts", ""},
@@ -46,16 +41,7 @@ func TestKinds(t *testing.T) {
 		{"a test", bring, "code/TideController.test.ts code/controllers/A.ts", ""},
 		{"a part that is still to be made", bring, "code/parts/tides/a.ts code/crews.module.ts", "note misplaced code/crews.module.ts -> code/parts/crews/crews.module.ts"},
 		{"at the top, where it has no place", named, "TideController.ts code/main.ts", "note misplaced TideController.ts -> code/controllers/TideController.ts"},
-	} {
-		files := map[string]string{"code/main.ts": ""}
-		for name := range strings.FieldsSeq(c.files) {
-			files[name] = ""
-		}
-		got := slices.DeleteFunc(runAs(t, c.as, kinds, files), func(line string) bool { return strings.Contains(line, " missing ") })
-		if strings.Join(got, ", ") != c.want {
-			t.Errorf("%s: %q, not %q", c.what, got, c.want)
-		}
-	}
+	})
 }
 
 // TestWithinPart holds that what lies in a part with a manifest of its own goes no further than

@@ -1,9 +1,9 @@
 package reconcile_test
 
 import (
-	"slices"
-	"strings"
 	"testing"
+
+	"dicaxon/internal/placement"
 )
 
 // packages is a layout with a package that has tests of its own, beside a folder for tests.
@@ -26,21 +26,13 @@ const packages = `tree:
 // TestOwnTests holds that tests which a package has for itself are no tests that went astray, whether
 // the folder for tests is there or not, and that the same name elsewhere still is one.
 func TestOwnTests(t *testing.T) {
-	for _, c := range []struct{ what, files, want string }{
-		{"tests of the package", "tides/tests/test_a.py tides/tests/deep/test_b.py", ""},
-		{"tests of a part of it", "tides/moon/tests/test_a.py tides/moon/a.py", ""},
-		{"beside the folder for tests", "tides/tests/test_a.py tests/test_b.py", ""},
-		{"a test among the code", "tides/test_a.py tests/test_b.py", "warning misplaced tides/test_a.py -> tests/test_a.py"},
-		{"a module with the name of another that has marks", "tides/main.py", ""},
-		{"two folders of one place that are called otherwise", "src/a.js lib/b.js", ""},
-	} {
-		files := map[string]string{"setup.py": "", "tides/init.py": ""}
-		for name := range strings.FieldsSeq(c.files) {
-			files[name] = ""
-		}
-		got := slices.DeleteFunc(run(t, packages, files), func(line string) bool { return strings.Contains(line, " missing ") })
-		if strings.Join(got, ", ") != c.want {
-			t.Errorf("%s: %q, not %q", c.what, got, c.want)
-		}
-	}
+	as := placement.Input{}
+	tellEach(t, packages, "setup.py tides/init.py", []laid{
+		{"tests of the package", as, "tides/tests/test_a.py tides/tests/deep/test_b.py", ""},
+		{"tests of a part of it", as, "tides/moon/tests/test_a.py tides/moon/a.py", ""},
+		{"beside the folder for tests", as, "tides/tests/test_a.py tests/test_b.py", ""},
+		{"a test among the code", as, "tides/test_a.py tests/test_b.py", "warning misplaced tides/test_a.py -> tests/test_a.py"},
+		{"a module with the name of another that has marks", as, "tides/main.py", ""},
+		{"two folders of one place that are called otherwise", as, "src/a.js lib/b.js", ""},
+	})
 }

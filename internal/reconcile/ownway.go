@@ -7,11 +7,11 @@ import (
 
 // ownWays marks the strays that lie as all units of the project have it: where a folder
 // that each should have is in none of several, and what would go there lies loose beside
-// its place in two or more, that is the project's own way. Where somebody named the layout
-// there is none.
+// its place in two or more, that is the project's own way. Where the project
+// is to become what the layout describes there is none.
 func (r *reconciler) ownWays(strays []stray, chosen []*home) (left map[int]bool) {
 	left = map[int]bool{}
-	if r.Named || r.MostFolders > 0 {
+	if r.Bring || r.MostFolders > 0 {
 		return left
 	}
 	loose := map[*layout.Entry]map[*tree.Folder][]int{}

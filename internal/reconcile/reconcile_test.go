@@ -50,6 +50,29 @@ func run(t *testing.T, layoutText string, files map[string]string) []string {
 	return runAs(t, placement.Input{}, layoutText, files)
 }
 
+// A laid is what is told of files without a text, but for what is missing.
+type laid struct {
+	what  string
+	as    placement.Input
+	files string
+	want  string
+}
+
+// tellEach runs a layout over cases of files beside some that are always there.
+func tellEach(t *testing.T, layoutText, always string, cases []laid) {
+	t.Helper()
+	for _, c := range cases {
+		files := map[string]string{}
+		for name := range strings.FieldsSeq(always + " " + c.files) {
+			files[name] = ""
+		}
+		got := slices.DeleteFunc(runAs(t, c.as, layoutText, files), func(line string) bool { return strings.Contains(line, " missing ") })
+		if strings.Join(got, ", ") != c.want {
+			t.Errorf("%s: %q, not %q", c.what, got, c.want)
+		}
+	}
+}
+
 // runAs is run for somebody who asked for it in that way.
 func runAs(t *testing.T, in placement.Input, layoutText string, files map[string]string) []string {
 	t.Helper()

@@ -2,7 +2,6 @@ package reconcile_test
 
 import (
 	"slices"
-	"strings"
 	"testing"
 
 	"dicaxon/internal/placement"
@@ -31,28 +30,14 @@ tree:
 // TestRegrouped says where files go that stand by what they are, by the words of their paths.
 func TestRegrouped(t *testing.T) {
 	named := placement.Input{Named: true}
-	for _, c := range []struct {
-		what  string
-		as    placement.Input
-		files string
-		want  string
-	}{
+	tellEach(t, regroup, "app/base.rb", []laid{
 		{"nobody named the layout", placement.Input{}, "app/actions/quay/crew/show.rb parts/tide/actions/a.rb", "note extra app/actions/quay/"},
 		{"the outer of two folders is the unit", named, "app/actions/quay/crew/show.rb parts/tide/actions/a.rb", "note misplaced app/actions/quay/crew/show.rb -> parts/quay/actions/crew/show.rb"},
 		{"of one folder, it or the first unit", named, "app/pages/quay/show.erb", "note misplaced app/pages/quay/show.erb -> parts/quay/pages/show.erb or parts/main/pages/quay/show.erb"},
 		{"of one folder, where there are units", named, "app/pages/quay/show.erb parts/tide/actions/a.rb", "note misplaced app/pages/quay/show.erb -> parts/quay/pages/show.erb"},
 		{"a kind that the folder around does not have", named, "app/jobs/quay/show.rb parts/tide/actions/a.rb", "note extra app/jobs/"},
 		{"what the layout has there", named, "app/actions/home/show.rb app/pages/layout.erb parts/tide/actions/a.rb", ""},
-	} {
-		files := map[string]string{"app/base.rb": ""}
-		for name := range strings.FieldsSeq(c.files) {
-			files[name] = ""
-		}
-		got := slices.DeleteFunc(runAs(t, c.as, regroup, files), func(line string) bool { return strings.Contains(line, " missing ") })
-		if strings.Join(got, ", ") != c.want {
-			t.Errorf("%s: %q, not %q", c.what, got, c.want)
-		}
-	}
+	})
 }
 
 // TestRegroupedByName says where a file goes that is called after its unit, where in a unit it is

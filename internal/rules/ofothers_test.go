@@ -27,6 +27,7 @@ func init() {
 		{"a class of which a test speaks", imported, files{"composer.json": composer, "tests/FilesTest.php": "<?php\nnamespace Gannet\\Tests;\nclass FilesTest { function a() { return [Nowhere::class, new Absent()]; } }\n", "src/Files.php": "<?php\nnamespace Gannet;\nclass Files { function a() { return Nowhere::class; } }\n"}, []string{"dangling src/Files.php:3", "dangling tests/FilesTest.php:3"}},
 		{"a namespace of its own for a test", spaces, files{"composer.json": composer, "src/Files.php": "", "tests/Db/RowsTest.php": "<?php\n\nnamespace Gannet\\Tests\\Db\\RowsTest;\n", "tests/Db/KeysTest.php": "<?php\n\nnamespace Gannet\\Tests\\Keys;\n", "tests/Db/Old/OldTest.php": "<?php\n\nnamespace Gannet\\Tests\\Db\\Old;\n", "tests/Db/MoreTest.php": "<?php\n\nnamespace Gannet\\Tests\\Db\\Old;\n"}, []string{"misdeclared tests/Db/KeysTest.php:3", "misdeclared tests/Db/MoreTest.php:3"}},
 
+		{"an image that is called as modules are", "- {rule: wall, files: 'web/**', modules: ['node:*']}", files{"web/Dockerfile": "FROM node:22\n", "web/a.js": "import fs from 'node:fs'\n"}, []string{"tangled web/a.js:1"}},
 		{"pages, where the framework looks for them", pages, files{"settings.py": "LOADERS = []\n", "a/pages/quay.html": "", "a/a.py": "render('quays.html')\n"}, []string{"dangling a/a.py:1"}},
 		{"pages, where a loader of the project's own does", pages, files{"settings.py": "LOADERS = ['harbour.Loader']\n", "a/pages/quay.html": "", "a/a.py": "render('quays.html')\n"}, nil},
 	}...)

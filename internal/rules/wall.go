@@ -58,7 +58,10 @@ func (c *Call) tellBeyond(f file, apart string) {
 		case refs.Key:
 			at = c.settingTo(f, r)
 		case refs.Import, refs.Link, refs.Model:
-			if name = c.module(r); name == "" {
+			if !buildsImage(f.path) { // which may be called as a module is
+				name = c.module(r)
+			}
+			if name == "" {
 				at = c.acrossTo(f, r, here, apart)
 			}
 		}
@@ -77,6 +80,12 @@ func (c *Call) tellBeyond(f file, apart string) {
 	if len(more) > 0 {
 		first.Message += ", and so is " + strings.Join(more, ", ")
 	}
+}
+
+// buildsImage says whether a file says how an image is built.
+func buildsImage(at string) bool {
+	name, _, _ := strings.Cut(path.Base(at), ".")
+	return name == "Dockerfile" || name == "Containerfile"
 }
 
 // settingTo gives what a setting that counts as an import names on the other side, or "".
