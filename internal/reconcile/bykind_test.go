@@ -1,11 +1,16 @@
 package reconcile_test
 
 import (
+	"fmt"
 	"slices"
 	"strings"
 	"testing"
 
+	"dicaxon/internal/layout"
 	"dicaxon/internal/placement"
+	"dicaxon/internal/reconcile"
+	"dicaxon/internal/tree"
+	"dicaxon/internal/treetest"
 )
 
 // kinds is a layout with folders for kinds of files beside a place for any.
@@ -87,6 +92,33 @@ func TestPartsOfUnits(t *testing.T) {
 		}
 		if got := run(t, tree, files); !slices.Equal(got, []string{want}) {
 			t.Errorf("%s: %q, not %q", more, got, want)
+		}
+	}
+}
+
+// BenchmarkKinds takes a folder of very many files whose names say of what kind they are, for a project
+// that is to become what its layout describes; the time should grow with their number and not with its
+// square.
+func BenchmarkKinds(b *testing.B) {
+	for what, named := range map[string]string{"of a kind": "code/Tide%dController.ts", "of units": "code/parts/controllers/tide_%d.ts", "of none": "code/tide_%d.ts"} {
+		for _, n := range []int{5_000, 20_000} {
+			files := map[string]string{"code/main.ts": "", "code/controllers/First.ts": ""}
+			for i := range n {
+				files[fmt.Sprintf(named, i)] = ""
+			}
+			l, err := layout.Resolve(one(kinds), "t/t")
+			if err != nil {
+				b.Fatal(err)
+			}
+			r, err := tree.Read(treetest.Make(b, files), tree.Options{})
+			if err != nil {
+				b.Fatal(err)
+			}
+			b.Run(fmt.Sprintf("%s/%d", what, n), func(b *testing.B) {
+				for b.Loop() {
+					reconcile.Run(placement.Pair(placement.Input{Repository: r, Top: r.Top, Layout: l, Named: true, Bring: true}))
+				}
+			})
 		}
 	}
 }

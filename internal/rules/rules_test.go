@@ -372,3 +372,18 @@ func TestEveryRuleIsUsedAndDocumented(t *testing.T) {
 		checked(t, r.Example, files{"a.txt": ""})
 	}
 }
+
+// TestArrangement holds which rules tell only of where things may stand: what they tell works all the
+// same, and a plan may bring it about.
+func TestArrangement(t *testing.T) {
+	var got []string
+	for _, r := range All {
+		if r.Arrangement {
+			got = append(got, r.Name)
+		}
+	}
+	slices.Sort(got)
+	if want := []string{"keys-name-folders", "only-here", "reads", "sample-of", "sources", "wall"}; !slices.Equal(got, want) {
+		t.Errorf("they are %q, not %q", got, want)
+	}
+}
