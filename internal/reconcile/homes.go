@@ -203,7 +203,11 @@ func (r *reconciler) elsewhere(all []home, s *stray) []home {
 		targets := r.reach(s, e, n.Name, evidence)
 		for _, t := range targets {
 			t.named = len(targets) > 1 && n.Folder == nil && r.mentions(s, t.env) || evidence == Kind && ofOwnUnit(e)
-			if h := r.at(s, t, evidence); r.plausible(s, &h, t) {
+			h := r.at(s, t, evidence)
+			if h.evidence == Kind {
+				h.says = "its name says so"
+			}
+			if r.plausible(s, &h, t) {
 				all = append(all, h)
 			}
 		}

@@ -26,7 +26,11 @@ func (r *reconciler) regrouped(all []home, s *stray) []home {
 			continue
 		}
 		g := regrouping{reconciler: r, stray: s, entry: e, base: base, rest: rest}
-		for _, at := range g.paths() {
+		found := g.paths()
+		if len(found) > 0 && e.Shows != nil && !r.shows(s, e) {
+			continue
+		}
+		for _, at := range found {
 			if !slices.ContainsFunc(all, func(h home) bool { return h.path == at.path }) {
 				all = append(all, at)
 			}
@@ -96,9 +100,6 @@ type regrouping struct {
 // nothing of it.
 func (g *regrouping) paths() []home {
 	name, e := g.stray.Node().Name, g.entry
-	if e.Shows != nil && !g.shows(g.stray, e) {
-		return nil
-	}
 	_, env := g.Folder(g.base)
 	words, kinds := g.words(), 0
 	for _, c := range g.rest {
