@@ -130,7 +130,7 @@ func (p *pairer) retake() {
 	var taken []Stray
 	for _, d := range p.doubtful {
 		if slices.ContainsFunc(wanted[d.Node().Name], func(g *Gap) bool {
-			return g.Folder != d.Folder && !p.mayBeIn(d.Folder, d.Node().Name) && p.FitOf(d.Node().Folder, g.Entry, g.Env).Fits > 0
+			return g.Folder != d.Folder && !p.mayBeIn(d.Folder, g.Folder, d.Node().Name) && p.FitOf(d.Node().Folder, g.Entry, g.Env).Fits > 0
 		}) {
 			taken = append(taken, d)
 		}
@@ -153,10 +153,10 @@ func (p *pairer) retake() {
 	}
 }
 
-// mayBeIn says whether a folder of that name may stand in one, or in one around it: a package has
-// tests of its own, and so have its parts.
-func (p *pairer) mayBeIn(f *tree.Folder, name string) bool {
-	for ; f != p.Top && f != nil; f = f.Parent {
+// mayBeIn says whether a folder of that name may stand in one, or in one around it up to another: a
+// package has tests of its own, and so have its parts.
+func (p *pairer) mayBeIn(f, upTo *tree.Folder, name string) bool {
+	for ; f != p.Top && f != upTo && f != nil; f = f.Parent {
 		if at := p.at(f).place; at.State == Placed && slices.ContainsFunc(at.Entry.Entries, func(e *layout.Entry) bool {
 			return e.Folder && !e.Need.Banned() && slices.ContainsFunc(e.Spellings, func(s layout.Pattern) bool { return s.Exact == name })
 		}) {

@@ -17,6 +17,9 @@ const mostIdle = 2
 // kindSaid says whether a file's name says that it is of the kind of an entry: by what the entry
 // gives of names, or by what the folder around it is called.
 func kindSaid(name string, e *layout.Entry) bool {
+	if strings.Contains(name, ".config.") {
+		return false // settings of a tool, which looks for them where they lie
+	}
 	if e.CatchAll() || e.OnlyEnding() {
 		return e.Parent.SaysKind(name)
 	}

@@ -45,6 +45,10 @@ func TestKinds(t *testing.T) {
 		{"the kind of another folder beside", bring, "code/view_models/TideController.ts", ""},
 		{"a test", bring, "code/TideController.test.ts code/controllers/A.ts", ""},
 		{"a part that is still to be made", bring, "code/parts/tides/a.ts code/crews.module.ts", "note misplaced code/crews.module.ts -> code/parts/crews/crews.module.ts"},
+		{"a folder of that name elsewhere", named, "code/view_models/A.ts code/view_models/controllers/TideController.ts", "note misplaced code/view_models/controllers/ -> code/controllers/"},
+		{"each of its files, where it is to become so", bring, "code/view_models/A.ts code/view_models/controllers/TideController.ts", "note misplaced code/view_models/controllers/TideController.ts -> code/controllers/TideController.ts"},
+		{"its files, where the kind has a folder", named, "code/view_models/A.ts code/view_models/controllers/TideController.ts code/controllers/A.ts", "note misplaced code/view_models/controllers/TideController.ts -> code/controllers/TideController.ts"},
+		{"a tool's settings", bring, "code/house.controller.config.ts code/controllers/A.ts", ""},
 		{"at the top, where it has no place", named, "TideController.ts code/main.ts", "note misplaced TideController.ts -> code/controllers/TideController.ts"},
 	})
 }

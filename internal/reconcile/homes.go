@@ -100,8 +100,8 @@ func (r *reconciler) slips(all []home, s *stray) []home {
 		if slip == names.Apart {
 			continue
 		}
-		if n.Folder != nil && slip == names.Typing && c.Need == layout.May && !names.Mistyped(n.Name, name) {
-			continue // a word of its own, such as models/ where modules/ may stand
+		if n.Folder != nil && slip == names.Typing && c.Need == layout.May && anotherWord(n.Name, name) {
+			continue // such as models/ where modules/ may stand
 		}
 		if n.Folder != nil && slip >= names.Number {
 			if t := r.FitOf(n.Folder, c, env); !t.Open && t.Nodes > 0 && t.Fits == 0 {
@@ -111,6 +111,16 @@ func (r *reconciler) slips(all []home, s *stray) []home {
 		all = append(all, r.waiting(home{kind: finding.Misnamed, entry: c, env: env, slip: slip, evidence: Near, path: pathIn(s.Folder, name, c.Folder)}))
 	}
 	return r.counterparts(all, s)
+}
+
+// shortestWord is how many letters a folder's name has at least that is a word of its own with one other
+// letter than another: router and routes, content and context.
+const shortestWord = 6
+
+// anotherWord says whether a folder's name differs from another as words do, and not as what is mistyped:
+// it has other letters, and no more or fewer of them by one.
+func anotherWord(got, want string) bool {
+	return !names.Mistyped(got, want) && (names.Distance(got, want) > 1 || len(got) == len(want) && len(got) >= shortestWord)
 }
 
 // standsEmpty says whether what stands for an entry is a folder without a file: the one that was

@@ -306,6 +306,9 @@ func (r *reconciler) scatter(f *tree.Folder) bool {
 	if !whole && !r.Named {
 		return false
 	}
+	if whole && r.together(f, within, found, others) {
+		return true
+	}
 	for i, h := range found {
 		if h == nil {
 			continue
