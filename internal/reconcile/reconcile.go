@@ -303,6 +303,11 @@ func (r *reconciler) scatter(f *tree.Folder) bool {
 		}
 		whole = whole && found[i] != nil
 	}
+	for i := range found {
+		if !whole && !r.Bring && found[i] != nil && found[i].evidence == Kind {
+			found[i] = nil // what a name says is too little to take a folder apart
+		}
+	}
 	if !whole && !r.Named {
 		return false
 	}
