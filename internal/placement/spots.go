@@ -20,13 +20,9 @@ const mostSpots = 1000
 // Spots lists the folders in which an entry may stand: those that are there, under the
 // names that they have, in each unit; else those that the layout would make.
 func (p *Placement) Spots(e *layout.Entry) []Spot {
-	var chain []*layout.Entry
-	for up := e.Parent; up != nil && up.Parent != nil; up = up.Parent {
-		chain = append([]*layout.Entry{up}, chain...)
-	}
 	_, env := p.Folder(p.Top)
 	spots := []Spot{{Folder: p.Top, Env: env}}
-	for _, c := range chain {
+	for _, c := range e.Chain() {
 		var next []Spot
 		for _, s := range spots {
 			next = p.below(next, s, c)

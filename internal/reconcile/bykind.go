@@ -33,6 +33,7 @@ func ofOwnUnit(e *layout.Entry) bool {
 	})
 }
 
+// isTest says whether a file is one of tests, by its name.
 func isTest(name string) bool {
 	_, test := names.Testee(name)
 	return test

@@ -49,7 +49,7 @@ func (r *reconciler) byRole() (all []stray) {
 func (r *reconciler) roleOf(s *stray, here string, roles map[string]*tree.Node) *home {
 	n, own := s.Node(), r.Place(s.Folder, s.Index)
 	words := names.Words(names.BeforeDot(n.Name))
-	if _, test := names.Testee(n.Name); n.Folder != nil || !r.Seen(s.Folder, s.Index) || test || len(words) < 2 || own.State != placement.Placed || own.Entry.Spellings[0].Exact != "" {
+	if n.Folder != nil || !r.Seen(s.Folder, s.Index) || isTest(n.Name) || len(words) < 2 || own.State != placement.Placed || own.Entry.Spellings[0].Exact != "" {
 		return nil
 	}
 	last := strings.ToLower(words[len(words)-1])

@@ -43,11 +43,7 @@ type reachKey struct {
 // reach gives the folders that could hold name as entry e, starting from the
 // nearest folder around the stray from which the entry can be reached.
 func (r *reconciler) reach(s *stray, e *layout.Entry, name string, evidence Evidence) []target {
-	into := e.Parent
-	inside := e.Folder && s.Node().Folder == nil
-	if inside {
-		into = e // it goes into that folder, under whichever entry
-	}
+	inside := e.Folder && s.Node().Folder == nil // it goes into that folder, under whichever entry
 	own := evidence == Told
 	key := reachKey{folder: s.Folder, entry: e, into: inside, own: own}
 	if e.Spellings[0].Exact != "" {
@@ -55,11 +51,10 @@ func (r *reconciler) reach(s *stray, e *layout.Entry, name string, evidence Evid
 	}
 	all, known := r.reached[key]
 	if !known || captures(e) {
-		var chain []*layout.Entry // from the entry below the root to the folder
-		for up := into; up.Parent != nil; up = up.Parent {
-			chain = append(chain, up)
+		chain := e.Chain()
+		if inside {
+			chain = append(chain, e)
 		}
-		slices.Reverse(chain)
 		all = r.from(s, chain, target{entry: e, name: name, own: own}, captures(e) || key.name != "")
 		r.reached[key] = all
 	}

@@ -57,13 +57,16 @@ func (r *reconciler) inUnits() []*layout.Entry {
 			if e.Folder || e.Need.Banned() || e.MadeBy != "" || e.Parent == nil || placement.IsMarker(e.Spellings[0].Exact) {
 				continue
 			}
-			if slices.ContainsFunc(e.Chain(), func(c *layout.Entry) bool { return c.Unit != "" && c.Spellings[0].Exact == "" }) {
+			if slices.ContainsFunc(e.Chain(), ofUnits) {
 				r.unitFiles = append(r.unitFiles, e)
 			}
 		}
 	}
 	return r.unitFiles
 }
+
+// ofUnits says whether an entry is for the folders of units, one each.
+func ofUnits(e *layout.Entry) bool { return e.Unit != "" && e.Spellings[0].Exact == "" }
 
 // commonBase gives the deepest folder around a stray that lies on the way to an entry, above its
 // units, and what is left of the way from there.
@@ -75,7 +78,7 @@ func (r *reconciler) commonBase(s *stray, e *layout.Entry) (*tree.Folder, []*lay
 			if f == r.Top {
 				return f, chain
 			}
-			if i := slices.Index(chain, here.Entry); i >= 0 && !slices.ContainsFunc(chain[:i+1], func(c *layout.Entry) bool { return c.Unit != "" && c.Spellings[0].Exact == "" }) {
+			if i := slices.Index(chain, here.Entry); i >= 0 && !slices.ContainsFunc(chain[:i+1], ofUnits) {
 				return f, chain[i+1:]
 			}
 		}

@@ -56,7 +56,7 @@ func runNames(c *Call) {
 	if c.paths["where"] != nil && len(c.files("where")) == 0 {
 		return
 	}
-	if slices.ContainsFunc(c.files("unless-in"), func(f file) bool { return anyFits(c.regexps["unless"], c.textOf(f.path)) }) {
+	if c.saidOtherwise() {
 		return
 	}
 	all := c.spoken(c.files("files"))

@@ -28,7 +28,7 @@ var testsFound = &Rule{
 		{"near-only", Flag, false, "true where it is told only if two letters that changed places make such a name", false},
 	},
 	Run: func(c *Call) {
-		if slices.ContainsFunc(c.files("unless-in"), func(f file) bool { return anyFits(c.regexps["unless"], c.textOf(f.path)) }) {
+		if c.saidOtherwise() {
 			return
 		}
 		files := c.files("files")
@@ -51,6 +51,12 @@ var testsFound = &Rule{
 			}
 		}
 	},
+}
+
+// saidOtherwise says whether settings of the project have it otherwise than the rule goes by: the options
+// unless-in and unless.
+func (c *Call) saidOtherwise() bool {
+	return slices.ContainsFunc(c.files("unless-in"), func(f file) bool { return anyFits(c.regexps["unless"], c.textOf(f.path)) })
 }
 
 // collects says whether the runner looks in a file of that name.

@@ -95,7 +95,7 @@ func placeOf(w *lang.Word) lang.Place {
 		return lang.Elsewhere // such as the r of a raw text
 	case next == '(', w.After == '.', w.Before == '@':
 		return lang.Used
-	case w.After == '=' && !bytes.HasPrefix(bytes.TrimLeft(w.Code[w.End:], " "), []byte("==")), bytes.HasPrefix(bytes.TrimLeft(w.Code[w.End:], " "), []byte(":=")):
+	case w.After == '=' && !bytes.HasPrefix(bytes.TrimLeft(w.Code[w.End:], " "), []byte("==")), w.After == ':' && bytes.HasPrefix(bytes.TrimLeft(w.Code[w.End:], " "), []byte(":=")):
 		return lang.Bound
 	case askers()[previous] && follows(")]}:\n"):
 		return lang.Used
