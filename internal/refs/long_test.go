@@ -16,7 +16,7 @@ var longTexts = map[string]string{
 	"imports in one line": "import {a#} from './b#';", "imports and uses": "import a# from './b#';a#.c;", "imports without an end": "import a#\n", "imports under a condition": "if a#:\n  import b#\n  import c#\n",
 	"from": "from a# import b#\n", "from without an end": "from a# import (b#,\n", "use": "use A\\B#;\n", "functions": "function a#(b#){", "definitions": "def a#(b#):\n  c#=d#\n", "arrows": "(a#)=>b#,",
 	"required": "a# = require('./b#');\n", "classes": "class A# extends B# {}\n", "types": "Type# name#;", "spaces": "a#      ,      ", "variables": "$a#->b#;",
-	"templates that do not close": "${a#", "quotes": "'a#", "double quotes": "\"a#\" ", "three quotes": "\"\"\"a#", "backquotes": "`a#", "comments": "a# //b ", "comments that do not close": "a# /* b",
+	"templates that do not close": "${a#", "templates in templates": "`${a#", "quotes": "'a#", "double quotes": "\"a#\" ", "three quotes": "\"\"\"a#", "backquotes": "`a#", "comments": "a# //b ", "comments that do not close": "a# /* b",
 	"an import of each": "export {a#} from './b#'\n",
 }
 

@@ -91,6 +91,12 @@ func (c *Call) isOwn(w *way) bool {
 	return w.ref.Kind == refs.Package || len(c.Graph.Resolve(w.last, w.ref)) > 0
 }
 
+// besidePython says whether an import of Python names a module beside the file, where Python 2 looked
+// first.
+func (c *Call) besidePython(at string, r refs.Ref) bool {
+	return path.Ext(at) == ".py" && c.node(path.Join(path.Dir(at), firstPart(r.Name, ".")+".py")) != nil
+}
+
 // ways lists the names on the ways of all imports and packages, by what stands before them.
 func (c *Call) ways() map[string]map[string]*way {
 	all, used := map[string]map[string]*way{}, map[string]bool{}
@@ -105,7 +111,7 @@ func (c *Call) ways() map[string]map[string]*way {
 		}
 		used[ending] = true
 		for _, r := range c.Graph.Noted(at).Refs {
-			if r.Kind != refs.Import && r.Kind != refs.Package || r.Relative > 0 || strings.HasPrefix(r.Name, ".") || r.Name == "" || path.Ext(at) == ".rb" && r.Value == "" {
+			if r.Kind != refs.Import && r.Kind != refs.Package || r.Relative > 0 || strings.HasPrefix(r.Name, ".") || r.Name == "" || path.Ext(at) == ".rb" && r.Value == "" || c.besidePython(at, r) {
 				continue // a constant of Ruby may come from anywhere
 			}
 			parts := strings.Split(r.Name, separator)

@@ -362,5 +362,12 @@ func (c *Call) hidden(from, at string) bool {
 	if base := path.Base(c.absentAbove(at)); slices.Contains(outputs, base) || strings.HasPrefix(base, "dist-") {
 		return true
 	}
-	return c.Repository.Ignores(c.Top.Path()+at) || c.made(at) || c.bundles(from, at)
+	return c.Repository.Ignores(c.Top.Path()+at) || c.made(at) || c.bundles(from, at) || c.shrunk(at)
+}
+
+// shrunk says whether what a path names is made of what is beside it: a script or style without what
+// only people need.
+func (c *Call) shrunk(at string) bool {
+	whole := strings.Replace(path.Base(at), ".min.", ".", 1)
+	return whole != path.Base(at) && c.node(path.Join(path.Dir(at), whole)) != nil
 }

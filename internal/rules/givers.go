@@ -69,7 +69,7 @@ func (g *givers) tellUnbound(at string, said *refs.File) {
 					f.Fix = append(f.Fix, g.edit(at, one.Span, near))
 				}
 			}
-		case path.Ext(at) == ".py" && said.Of(refs.Import) != nil && !injects(at):
+		case path.Ext(at) == ".py" && said.Of(refs.Import) != nil && !injects(at) && !g.soElsewhere(at, u.Name):
 			g.atName(at, u.Span, "", "it uses %s, which nothing in it gives", u.Name)
 		}
 	}
@@ -119,6 +119,9 @@ func (g *givers) tellGiven(at string, said *refs.File, u lang.Quoted) bool {
 	all = slices.Compact(all)
 	by := g.where[u.Name]
 	from := sole(g.others[u.Name])
+	if from != "" && slices.ContainsFunc(said.Of(refs.Import), func(r refs.Ref) bool { return strings.HasPrefix(r.Name, packageOf(from)+"/") && r.Value == "" }) {
+		return true // a part of that package, loaded for what it does, may give all its names to everybody
+	}
 	switch {
 	case len(all) == 1:
 		g.atName(at, u.Span, all[0], "it uses %s and does not import it; %s gives that", u.Name, g.Top.Path()+all[0]).Fix = g.importing(at, said, u.Name, all[0])
@@ -134,6 +137,19 @@ func (g *givers) tellGiven(at string, said *refs.File, u lang.Quoted) bool {
 		return false
 	}
 	return true
+}
+
+// soElsewhere says whether another module too uses a constant that it binds nowhere: what starts
+// them gives it.
+func (g *givers) soElsewhere(at, name string) bool {
+	if name != strings.ToUpper(name) {
+		return false
+	}
+	found := false
+	g.Graph.Look().Each(func(other string) {
+		found = found || other != at && path.Ext(other) == ".py" && !g.lends(other) && slices.ContainsFunc(g.Graph.Noted(other).Uses.Unbound, func(u lang.Quoted) bool { return u.Name == name })
+	})
+	return found
 }
 
 // injects says whether a file of Python is run by something that gives it names.

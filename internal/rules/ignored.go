@@ -132,7 +132,7 @@ func NamePaths(text []byte, paths []string) string {
 }
 
 // samples are folders whose files only look like what they are called.
-var samples = []string{"testdata", "test-data", "fixtures", "__fixtures__", "vendor", "node_modules"}
+var samples = []string{"testdata", "test-data", "test_data", "test-files", "test_files", "fixtures", "__fixtures__", "vendor", "node_modules"}
 
 // inSample says whether a path lies in a folder whose files only look like what
 // they are called.
@@ -179,7 +179,7 @@ func (c *Call) exposed(in *tree.Folder, yield func(at string, n *tree.Node, e *l
 // scripts, or what only looks so, for tests.
 func (c *Call) meant(in *tree.Folder, n *tree.Node, e *layout.Entry) bool {
 	general := e.Layout == c.Commonplace.Name
-	return general && (!e.Deep && c.byPeople(n.Folder) || e.Spellings[0].Exact == "" && forSamples(in)) || c.onlyScripts(n.Folder)
+	return general && (!e.Deep && c.byPeople(n.Folder) || e.Spellings[0].Exact == "" && forSamples(in)) || c.holdsScripts(n.Folder)
 }
 
 // commonplace gives what is known of a name that the layout says nothing of.
@@ -218,12 +218,22 @@ func (c *Call) byPeople(f *tree.Folder) bool {
 	return scripts
 }
 
-// onlyScripts says whether a folder holds scripts and nothing else: no program
-// makes that.
-func (c *Call) onlyScripts(f *tree.Folder) bool {
-	return f != nil && len(f.Nodes) > 0 && !slices.ContainsFunc(f.Nodes, func(n tree.Node) bool {
-		return n.Kind != tree.File || !c.isScript(f.Path()+n.Name)
-	})
+// holdsScripts says whether a folder holds scripts or code, files that go with them and nothing that
+// was built: no program makes that.
+func (c *Call) holdsScripts(f *tree.Folder) bool {
+	if f == nil {
+		return false
+	}
+	scripts := false
+	for i := range f.Nodes {
+		n := &f.Nodes[i]
+		at := f.Path() + n.Name
+		if n.Folder != nil || slices.Contains(built, path.Ext(n.Name)) || n.Kind == tree.File && c.isProgram(at) {
+			return false
+		}
+		scripts = scripts || n.Kind == tree.File && (slices.Contains(written, path.Ext(n.Name)) || c.isScript(at))
+	}
+	return scripts
 }
 
 // isScript says whether a file says which program runs it.

@@ -145,6 +145,9 @@ func (c *Call) misfitOf(f file, said refs.Ref, root, prefix, below string) *misf
 	if rest, ok := strings.CutPrefix(got, want+separator); ok && c.flag("deeper") && !c.isFolder(path.Join(path.Dir(f.path), firstPart(rest, separator))) {
 		return nil
 	}
+	if around, ok := strings.CutSuffix(want, separator+got); ok && slices.Contains(noPackage, around[strings.LastIndex(around, separator)+1:]) {
+		return nil
+	}
 	m := &misfit{path: f.path, said: said, got: got, want: cmp.Or(want, "no package")}
 	if rest, ok := strings.CutPrefix(got+separator, prefix+separator); ok || prefix == "" {
 		if prefix == "" {
@@ -154,6 +157,10 @@ func (c *Call) misfitOf(f file, said refs.Ref, root, prefix, below string) *misf
 	}
 	return m
 }
+
+// noPackage are words of Java, and so none of a package: sources below a folder of that name begin
+// anew, such as those that stand in for others in another build. The Java Language Specification, 3.9.
+var noPackage = []string{"abstract", "default", "final", "import", "native", "new", "package", "private", "protected", "public", "static", "super", "switch", "this"}
 
 // tellMisfits tells of the files of one folder: one finding where all of them say the
 // same. The folder is wrong where others import what they say.

@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"path"
+	"slices"
 	"strings"
 
 	"dicaxon/internal/doing"
@@ -108,6 +109,17 @@ func (p *project) textOf(at string) []byte {
 		return nil
 	}
 	return text
+}
+
+// around says whether a folder around the project holds a file of one of the names.
+func (p *project) around(named ...string) bool {
+	for dir := strings.TrimSuffix(p.Top.Path(), "/"); dir != "" && dir != "."; {
+		dir = path.Dir(dir)
+		if slices.ContainsFunc(named, func(name string) bool { return p.Repository.Top.Node(path.Join(dir, name)) != nil }) {
+			return true
+		}
+	}
+	return false
 }
 
 // manifestAt gives what the manifest of npm at a path of the repository says, which may lie

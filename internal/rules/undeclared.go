@@ -244,6 +244,9 @@ func undeclaredPython(c *Call, e *refs.Edge) (name, manifest string, sure bool) 
 		return "", "", false
 	}
 	look := c.Graph.Look()
+	if c.around("pyproject.toml", "setup.py", "setup.cfg", "requirements.txt") {
+		return "", "", false // what the project around it has and asks for is there as well
+	}
 	if !python.Foreign(look, first) || len(look.FoldersEnding(first)) > 0 || len(look.Called(first)) > 0 {
 		return "", "", false
 	}

@@ -79,7 +79,7 @@ func (l *Lexis) Scrub(text []byte) (code []byte, broken int) {
 			continue
 		}
 		if q := l.quoteAt(rest); q != nil {
-			n, whole := q.length(rest)
+			n, whole := l.quoted(q, rest)
 			inside := code[i+len(q.Open) : i+n]
 			if whole {
 				inside = inside[:len(inside)-len(q.Close)]
@@ -168,9 +168,9 @@ func (l *Lexis) quoteAt(text []byte) *Quote {
 	return nil
 }
 
-// length gives how long the string is that text begins with. One that may not
+// quoted gives how long the string is that text begins with. One that may not
 // go over lines ends with its line.
-func (q *Quote) length(text []byte) (n int, whole bool) {
+func (l *Lexis) quoted(q *Quote, text []byte) (n int, whole bool) {
 	for i := len(q.Open); i < len(text); {
 		switch {
 		case q.Escape && text[i] == '\\':
@@ -180,7 +180,7 @@ func (q *Quote) length(text []byte) (n int, whole bool) {
 		case text[i] == '\n' && !q.Lines:
 			return i, false
 		case q.Inner != "" && bytes.HasPrefix(text[i:], []byte(q.Inner)):
-			i += innerLength(text[i:], len(q.Inner))
+			i += l.innerLength(text[i:], len(q.Inner))
 		default:
 			i++
 		}
@@ -189,10 +189,14 @@ func (q *Quote) length(text []byte) (n int, whole bool) {
 }
 
 // innerLength gives the length of code inside a string, from its opening brace
-// to the one that closes it; strings in it are passed over.
-func innerLength(text []byte, open int) int {
-	depth := 1
-	for i := open; i < len(text); i++ {
+// to the one that closes it; what is no code in it is passed over.
+func (l *Lexis) innerLength(text []byte, open int) int {
+	depth, last := 1, byte('{')
+	for i := open; i < len(text); {
+		if n := l.noCode(text, i, last); n > 0 {
+			i, last = i+n, '"'
+			continue
+		}
 		switch c := text[i]; c {
 		case '{':
 			depth++
@@ -200,13 +204,33 @@ func innerLength(text []byte, open int) int {
 			if depth--; depth == 0 {
 				return i + 1
 			}
-		case '"', '\'', '`':
-			q := Quote{Open: string(c), Close: string(c), Escape: true, Lines: c == '`'}
-			n, _ := q.length(text[i:])
-			i += n - 1
 		}
+		if c := text[i]; c > ' ' {
+			last = c
+		}
+		i++
 	}
 	return len(text)
+}
+
+// noCode gives the length of the string, the block comment or the regular
+// expression at an offset, or 0 where there is code.
+func (l *Lexis) noCode(text []byte, i int, last byte) int {
+	rest := text[i:]
+	if !l.begins(text[i]) {
+		return 0
+	}
+	if n, ok, _ := l.comment(rest); ok {
+		return n
+	}
+	if q := l.quoteAt(rest); q != nil {
+		n, _ := l.quoted(q, rest)
+		return n
+	}
+	if l.Regexps && text[i] == '/' && beginsRegexp(text[:i], last) {
+		return regexpLength(rest)
+	}
+	return 0
 }
 
 // Blank makes spaces of a text, its lines left.
@@ -244,7 +268,6 @@ func beginsRegexp(before []byte, last byte) bool {
 	return false
 }
 
-// WordByte says whether a byte may be part of a name in a language.
 // WordByte says whether a byte may be part of a name.
 func WordByte(c byte) bool {
 	return c == '_' || c == '$' || '0' <= c && c <= '9' || 'a' <= c && c <= 'z' || 'A' <= c && c <= 'Z' || c >= 0x80

@@ -124,8 +124,8 @@ func membersNear(l *lang.Look, first string) []string {
 // package is, and the rest of the name fails.
 func own(l *lang.Look, from, module string) lang.Answer {
 	first, rest, deeper := strings.Cut(module, "/")
-	if l.IsFile("__init__.py") || Standard()[first] {
-		return lang.Answer{}
+	if l.IsFile("__init__.py") || Standard()[first] || l.IsFile(path.Join(path.Dir(from), first+".py")) {
+		return lang.Answer{} // Python 2 looked beside the file first
 	}
 	if deeper {
 		for i, root := range roots(l, from, first) {

@@ -9,6 +9,7 @@ import (
 	"slices"
 	"strings"
 
+	"dicaxon/internal/lazy"
 	"dicaxon/internal/refs/lang"
 )
 
@@ -52,7 +53,7 @@ func readCode(text []byte) (lang.File, []byte) {
 	all := f.Refs
 	f.Refs = nil
 	f.Words, f.Open = lang.VocabularyOf(text), opens(text)
-	tries := lang.BlocksOf(code, "try")
+	tries, own := lang.BlocksOf(code, "try"), givesRequire(code)
 	for _, r := range all {
 		before := lang.TrimEnd(text[:max(0, r.Span.Start-1)])
 		if r.Value == "" && !goesOn(text[min(len(text), int(r.Span.End)+1):]) {
@@ -60,7 +61,7 @@ func readCode(text []byte) (lang.File, []byte) {
 		}
 		if len(before) > 0 && before[len(before)-1] == '(' {
 			after := bytes.TrimLeft(code[min(len(code), int(r.Span.End)+1):], " \t\r\n")
-			r.Guarded = tries.Around(int(r.Span.Start)) || bytes.HasPrefix(after, []byte(").catch")) || bytes.Contains(after[:min(len(after), 60)], []byte("virtual:"))
+			r.Guarded = own || tries.Around(int(r.Span.Start)) || bytes.HasPrefix(after, []byte(").catch")) || bytes.Contains(after[:min(len(after), 60)], []byte("virtual:"))
 		}
 		if bytes.HasSuffix(before, []byte("URL(")) && !strings.Contains(path.Base(r.Name), ".") {
 			r.Guarded = true // a folder, as settings have it
@@ -72,6 +73,16 @@ func readCode(text []byte) (lang.File, []byte) {
 		f.Refs = append(f.Refs, taken(clause, r)...)
 	}
 	return f, code
+}
+
+// ownRequire finds what a file itself gives the name by which Node.js loads modules.
+var ownRequire = lazy.New(`\b(?:const|let|var)\s+require\s*=\s*([\w.]*)|\bfunction\s+(require)\s*\(`)
+
+// givesRequire says whether code gives a file a way of its own to load modules, other than the one
+// that createRequire of Node.js gives.
+func givesRequire(code []byte) bool {
+	m := ownRequire.Get().FindSubmatch(code)
+	return m != nil && !bytes.HasSuffix(m[1], []byte("createRequire"))
 }
 
 // goesOn says whether more is done with what a call loads before it is taken apart: the
