@@ -67,7 +67,7 @@ func (c *Call) brokenCauses() (all []*broken) {
 		if hidden[key] || !hasLetters(e.Ref.Name+e.Ref.Value) {
 			continue
 		}
-		if causes[key] == nil && !c.besideMade(&e) && (c.inAnother(&e) || slices.ContainsFunc(e.Sought, func(at string) bool { return c.hidden(e.From, at) || c.filledIn(at) })) {
+		if causes[key] == nil && !c.besideMade(&e) && (c.inAnother(&e) || c.declaredAs(&e) || slices.ContainsFunc(e.Sought, func(at string) bool { return c.hidden(e.From, at) || c.filledIn(at) })) {
 			hidden[key] = true
 			continue
 		}

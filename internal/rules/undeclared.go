@@ -350,6 +350,11 @@ func (c *Call) isMember(name string) bool {
 	return c.members[name]
 }
 
+// declaredAs says whether a script imports what a declaration of the project stands for by its name.
+func (c *Call) declaredAs(e *refs.Edge) bool {
+	return e.Ref.Kind == refs.Import && kin(path.Ext(e.From), ".ts") && !strings.HasPrefix(e.Ref.Name, ".") && c.ambient(e.Ref.Name)
+}
+
 // ambient says whether a declaration of the project, or a page's import map,
 // stands for a module.
 func (c *Call) ambient(name string) bool {
