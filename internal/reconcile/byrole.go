@@ -9,33 +9,33 @@ import (
 	"dicaxon/internal/layout"
 	"dicaxon/internal/names"
 	"dicaxon/internal/placement"
+	"dicaxon/internal/refs"
 	"dicaxon/internal/tree"
 )
 
-// byRole finds files whose name ends in what a folder beside theirs is called, and
-// whose text is what files there are: a reducer that was left among the actions.
+// byRole finds files whose name says of what kind they are, and that lie in a folder for another
+// kind: a reducer that was left among the actions, a repository among the services.
 func (r *reconciler) byRole() (all []stray) {
 	for _, f := range r.Repository.Folders {
 		if !strings.HasPrefix(f.Path(), r.Top.Path()) || placement.ForTests(f.Path()) {
 			continue
 		}
-		if here, _ := r.Folder(f); here.State != placement.Placed {
-			continue
-		}
 		roles := map[string]*tree.Node{}
+		of := map[*layout.Entry]*tree.Node{}
 		for i := range f.Nodes {
 			n := &f.Nodes[i]
 			if place := r.Place(f, i); n.Folder != nil && place.State == placement.Placed && place.Entry.Spellings[0].Exact != "" {
 				roles[strings.ToLower(names.Singular(n.Name))] = n
+				of[place.Entry] = n
 			}
-		}
-		if len(roles) < 2 {
-			continue
 		}
 		for word, role := range roles {
 			for i := range role.Folder.Nodes {
 				s := stray{Stray: placement.Stray{Folder: role.Folder, Index: i}, drawn: true}
-				if s.role = r.roleOf(&s, word, roles); s.role != nil {
+				if s.role = r.roleOf(&s, word, roles); s.role == nil {
+					s.role = r.kindOf(&s, of)
+				}
+				if s.role != nil {
 					all = append(all, s)
 				}
 			}
@@ -43,6 +43,65 @@ func (r *reconciler) byRole() (all []stray) {
 	}
 	slices.SortFunc(all, func(a, b stray) int { return strings.Compare(a.Path(), b.Path()) })
 	return all
+}
+
+// forKind lists the folders among an entry's that are for a kind of code, as a file's name says.
+func forKind(around *layout.Entry, name string) (all []*layout.Entry) {
+	for _, e := range around.Entries {
+		if e.Folder && !e.Need.Banned() && e.MadeBy == "" && e.Spellings[0].Exact != "" && kindOfFolder(e, name) {
+			all = append(all, e)
+		}
+	}
+	return all
+}
+
+// kindOfFolder says whether a file's name says that it is of the kind that a folder is for.
+func kindOfFolder(e *layout.Entry, name string) bool {
+	return e.SaysKind(name) || slices.ContainsFunc(e.Entries, func(in *layout.Entry) bool { return !in.Folder && in.SaysMore(name, nil) })
+}
+
+// kindOf gives the home of a file by the kind that its name says, nil where it has none: the files
+// beside it are of the kind that their folder is for, and it alone is of that of another folder. That
+// is sure where others of its kind lie there.
+func (r *reconciler) kindOf(s *stray, of map[*layout.Entry]*tree.Node) *home {
+	n, own := s.Node(), r.Place(s.Folder, s.Index)
+	here, env := r.Folder(s.Folder)
+	if n.Folder != nil || !refs.IsCode(n.Name) || isTest(n.Name) || own.State != placement.Placed || own.Entry.Spellings[0].Exact != "" || own.Entry.SaysMore(n.Name, nil) || kindOfFolder(here.Entry, n.Name) {
+		return nil
+	}
+	kinds := forKind(here.Entry.Parent, n.Name)
+	if len(kinds) != 1 || !r.alike(s.Folder, here.Entry, s.Index) {
+		return nil
+	}
+	to, in := kinds[0], s.Folder.Parent.Path()+kinds[0].Spellings[0].Exact+"/"
+	h := home{kind: finding.Misplaced, entry: to, env: env, slip: names.Apart, evidence: Kind, steps: 2, says: "its name says so"}
+	if there := of[to]; there != nil {
+		if in = there.Folder.Path(); there.Folder.Find(n.Name) != nil {
+			return nil
+		}
+		if r.alike(there.Folder, to, -1) {
+			h.evidence = Shown
+		}
+	}
+	h.path = in + n.Name
+	return &h
+}
+
+// alike says whether a folder holds code, but for the file at an index, and all of it is of the kind
+// that an entry is for.
+func (r *reconciler) alike(f *tree.Folder, e *layout.Entry, but int) bool {
+	some := false
+	for i := range f.Nodes {
+		n := &f.Nodes[i]
+		if i == but || n.Folder != nil || !refs.IsCode(n.Name) || isTest(n.Name) || names.BeforeDot(n.Name) == "index" || strings.HasPrefix(n.Name, "__") {
+			continue
+		}
+		if !kindOfFolder(e, n.Name) {
+			return false
+		}
+		some = true
+	}
+	return some
 }
 
 // roleOf gives the home of a file by the last word of its name, nil where it has none.

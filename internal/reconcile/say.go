@@ -53,7 +53,7 @@ func (r *reconciler) certain(s *stray, h *home) bool {
 	switch {
 	case h.evidence >= Near && h.evidence != Exact, len(h.gaps) > 0, h.kind == finding.Misnamed:
 		return true
-	case h.evidence == OfUnit && h.makes == 0, s.role != nil:
+	case h.evidence == OfUnit && h.makes == 0, s.role != nil && h.evidence > Kind:
 		return true
 	}
 	here, _ := r.Folder(s.Folder)

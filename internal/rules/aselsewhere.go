@@ -91,10 +91,10 @@ func (c *Call) isOwn(w *way) bool {
 	return w.ref.Kind == refs.Package || len(c.Graph.Resolve(w.last, w.ref)) > 0
 }
 
-// besidePython says whether an import of Python names a module beside the file, where Python 2 looked
-// first.
+// besidePython says whether an import of Python names one module beside the file, where Python 2
+// looked first.
 func (c *Call) besidePython(at string, r refs.Ref) bool {
-	return path.Ext(at) == ".py" && c.node(path.Join(path.Dir(at), firstPart(r.Name, ".")+".py")) != nil
+	return path.Ext(at) == ".py" && !strings.Contains(r.Name, ".") && c.node(path.Join(path.Dir(at), r.Name+".py")) != nil
 }
 
 // ways lists the names on the ways of all imports and packages, by what stands before them.

@@ -23,6 +23,7 @@ type givers struct {
 	where          map[string]string   // a file that takes it from there
 	types, foreign map[string][]string // see typesOf and typesOfOthers
 	global         map[string]bool     // see givenToAll
+	declared       map[string]bool     // see ambientNames
 	sharp          map[string][]string // see members
 	extending      map[string][]string // see extensions
 	seenFrom       string              // the file of which visibleIn was asked last
@@ -53,6 +54,9 @@ func (g *givers) tellUnbound(at string, said *refs.File) {
 	}
 	known := append(g.localNames(at, said), g.givenBy(at)...)
 	for _, u := range unbound {
+		if kin(path.Ext(at), ".ts") && g.ambientNames()[u.Name] {
+			continue
+		}
 		if slices.ContainsFunc(wrong, func(name string) bool { return name != u.Name && names.Near(name, u.Name) != names.Apart }) || g.tellGiven(at, said, u) {
 			continue
 		}
@@ -138,6 +142,24 @@ func (g *givers) tellGiven(at string, said *refs.File, u lang.Quoted) bool {
 	}
 	return true
 }
+
+// ambientNames gives the names that declarations of the project may give every script.
+func (g *givers) ambientNames() map[string]bool {
+	if g.declared == nil {
+		g.declared = map[string]bool{}
+		g.Graph.Look().Each(func(at string) {
+			if strings.HasSuffix(at, ".d.ts") {
+				for _, m := range ambientName.Get().FindAllSubmatch(g.Graph.Code(at), -1) {
+					g.declared[string(m[1])] = true
+				}
+			}
+		})
+	}
+	return g.declared
+}
+
+// ambientName finds what a declaration of TypeScript gives a name to.
+var ambientName = lazy.New(`\b(?:type|interface|class|enum|const|let|var|function|namespace|module)\s+([A-Za-z_$][\w$]*)`)
 
 // soElsewhere says whether another module too uses a constant that it binds nowhere: what starts
 // them gives it.

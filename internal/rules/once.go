@@ -24,6 +24,7 @@ var once = &Rule{
 		{"what", Text, true, "what is named", false},
 		{"inside", Regexps, false, "names are looked for in such parts of a text alone, each by itself where within is true", false},
 		{"within", Flag, false, "true where a name need be the only one in its file alone", false},
+		{"in-folder", Flag, false, "true where a name need be the only one in the files of its folder alone", false},
 	},
 	Run: func(c *Call) {
 		first := map[string]finding.Place{}
@@ -37,16 +38,20 @@ var once = &Rule{
 					if c.flag("within") {
 						first = map[string]finding.Place{}
 					}
-					c.twice(f.path, code, part[0], re.FindAll(code[part[0]:part[1]]), first)
+					scope := ""
+					if c.flag("in-folder") {
+						scope = path.Dir(f.path)
+					}
+					c.twice(f.path, code, part[0], re.FindAll(code[part[0]:part[1]]), scope, first)
 				}
 			}
 		}
 	},
 }
 
-// twice tells of names that were met before, and notes the others. They are found from a place of a
-// text on.
-func (c *Call) twice(at string, code []byte, from int, found [][]int, first map[string]finding.Place) {
+// twice tells of names that were met before in their scope, and notes the others. They are found from
+// a place of a text on.
+func (c *Call) twice(at string, code []byte, from int, found [][]int, scope string, first map[string]finding.Place) {
 	for _, m := range found {
 		var parts []string
 		for k := 2; k < len(m); k += 2 {
@@ -56,15 +61,20 @@ func (c *Call) twice(at string, code []byte, from int, found [][]int, first map[
 		}
 		line, column := refs.Place(code, refs.Span{Start: int32(from + max(m[2], m[0]))})
 		name := strings.Join(parts, " ")
-		before, known := first[name]
+		key := scope + "\x00" + name
+		before, known := first[key]
+		lost := "; one of them is never reached"
+		if c.asked.Says != "" {
+			lost = ""
+		}
 		switch {
 		case !known:
-			first[name] = finding.Place{Path: at, Line: line}
+			first[key] = finding.Place{Path: at, Line: line}
 		case slices.Contains(parts, ""):
 		case c.flag("within"):
 			c.report(at, line, column, nil, "the %s %s is given twice, on line %d too", c.text("what"), name, before.Line).About = name
 		default:
-			c.report(at, line, column, &before, "the %s %s is given twice, in %s, too; one of them is never reached", c.text("what"), name, before.Path).About = name
+			c.report(at, line, column, &before, "the %s %s is given twice, in %s, too%s", c.text("what"), name, before.Path, lost).About = name
 		}
 	}
 }

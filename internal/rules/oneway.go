@@ -2,6 +2,7 @@ package rules
 
 import (
 	"fmt"
+	"path"
 
 	"dicaxon/internal/finding"
 )
@@ -17,6 +18,9 @@ var oneWay = &Rule{
 		var most, least []file
 		for _, way := range c.paths["ways"] {
 			found := c.find([]place{way}, c.env)
+			if s := way.Segments(); len(s) == 1 && found == nil && c.node(s[0].Exact) != nil { // what a program made
+				found = []file{{path: s[0].Exact}}
+			}
 			switch {
 			case len(found) > len(most):
 				if len(most) > 0 {
@@ -28,6 +32,10 @@ var oneWay = &Rule{
 			}
 		}
 		if len(most) == 0 || len(least) == 0 {
+			return
+		}
+		if len(most) == 1 && len(least) == 1 && path.Dir(most[0].path) == path.Dir(least[0].path) {
+			c.report(least[0].path, 0, 0, &finding.Place{Path: most[0].path}, "%s is here too, and is for the same; keep one", path.Base(most[0].path))
 			return
 		}
 		c.report(least[0].path, 0, 0, &finding.Place{Path: most[0].path}, "%s arranged this way, %s the other; use one way", are(len(least)), are(len(most)))

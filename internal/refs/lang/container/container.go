@@ -103,7 +103,7 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 	// Below the top, who builds the image may do so from anywhere.
 	answer := lang.Answer{Own: true, Fails: path.Dir(from) == "."}
 	name := strings.TrimPrefix(ref.Name, "/")
-	if strings.ContainsAny(name, "*?[{") || name == "" || name == "." {
+	if strings.ContainsAny(name, "*?[{") || path.Clean(name) == "." { // all that is there
 		return lang.Answer{}
 	}
 	answer.Only = ref.Value != built && !strings.ContainsAny(name, "./") || strings.HasPrefix(name, "bin/") // a program that was built before

@@ -124,7 +124,7 @@ func membersNear(l *lang.Look, first string) []string {
 // package is, and the rest of the name fails.
 func own(l *lang.Look, from, module string) lang.Answer {
 	first, rest, deeper := strings.Cut(module, "/")
-	if l.IsFile("__init__.py") || Standard()[first] || l.IsFile(path.Join(path.Dir(from), first+".py")) {
+	if l.IsFile("__init__.py") || Standard()[first] || !deeper && l.IsFile(path.Join(path.Dir(from), first+".py")) {
 		return lang.Answer{} // Python 2 looked beside the file first
 	}
 	if deeper {
