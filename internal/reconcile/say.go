@@ -32,6 +32,9 @@ func (r *reconciler) astray(s *stray, h *home, homes []string) finding.Finding {
 		if h.entry.Need == layout.May && h.slip == names.Typing && !names.Mistyped(s.Node().Name, strings.TrimSuffix(lastName(h.path), "/")) {
 			f.Level = finding.Note // it may well be meant as it stands
 		}
+		if h.slip == names.Case && h.entry.Need != layout.Must && h.evidence < Referenced && r.knownAs(s.Path()) {
+			f.Level = finding.Note // all who use it call it so
+		}
 	case h.kind == finding.Misnamed:
 		f.Message = fmt.Sprintf("it should be called %s: %s", lastName(h.path), cmp.Or(h.says, "its text shows that it is that file"))
 	case h.evidence == Told:
@@ -44,6 +47,11 @@ func (r *reconciler) astray(s *stray, h *home, homes []string) finding.Finding {
 		f.Message = fmt.Sprintf("it belongs in %s", in)
 	}
 	return f
+}
+
+// knownAs says whether something of the project names what stands at a path.
+func (r *reconciler) knownAs(at string) bool {
+	return r.Graph != nil && len(r.Graph.To(strings.TrimPrefix(at, r.Top.Path()))) > 0
 }
 
 // certain says whether a home is one that something may be moved to unasked: what the file
