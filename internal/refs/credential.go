@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"slices"
 	"strings"
+	"unicode"
 
 	"dicaxon/internal/lazy"
 	"dicaxon/internal/refs/lang"
@@ -75,6 +76,31 @@ func Credentials(text []byte) []lang.Credential {
 		}
 	}
 	return all
+}
+
+// InCode is what a password that a program itself gives to a name looks like.
+const InCode = "a password in code"
+
+// secretGiven finds a text that code gives to what is called as a secret is: its second group.
+var secretGiven = lazy.New(`(?i)(?:password|passwd|pwd|secret|secret_?key|api_?key|access_?key|auth_?token)["'\x60]?\]?\s*(?::\s*(?:str|string)\s*)?(?:=>|:=|=|:)\s*(["'\x60])([^"'\x60\s{}<>$%/\\]{10,80})["'\x60]`)
+
+// passwordsIn finds the passwords in the text of a program: what is called so and holds letters,
+// digits and signs, as no word does.
+func passwordsIn(text []byte) (all []lang.Credential) {
+	if !slices.ContainsFunc([]string{"assw", "ASSW", "ecret", "ECRET", "key", "Key", "KEY", "oken", "OKEN", "pwd", "PWD"}, func(part string) bool { return bytes.Contains(text, []byte(part)) }) {
+		return nil
+	}
+	for _, m := range secretGiven.Get().FindAllSubmatchIndex(text, -1) {
+		if value := string(text[m[4]:m[5]]); unlikeWords(value) && !Harmless(value) {
+			all = append(all, lang.Credential{What: InCode, Line: 1 + bytes.Count(text[:m[0]], []byte("\n"))})
+		}
+	}
+	return all
+}
+
+// unlikeWords says whether a text has letters, digits and a sign that no name has.
+func unlikeWords(text string) bool {
+	return strings.ContainsFunc(text, unicode.IsLetter) && strings.ContainsAny(text, "0123456789") && strings.ContainsAny(text, "!@#^&*+=?~|;,")
 }
 
 // keysIn finds private keys in the text of a program or a document.

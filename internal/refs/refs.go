@@ -146,6 +146,9 @@ func Read(name string, text []byte) File {
 	} else {
 		f.Credentials = keysIn(text)
 	}
+	if !l.Settings && l.Writes() != nil && IsCode(name) {
+		f.Credentials = append(f.Credentials, passwordsIn(text)...)
+	}
 	if i := bytes.IndexByte(text, '\n'); i > 0 {
 		f.Returns = text[i-1] == '\r'
 	}

@@ -98,7 +98,10 @@ func (e *exposures) credentials(at string, all []lang.Credential) {
 			e.samples = append(e.samples, exposure{at, one.Line, "it looks like " + one.What})
 			continue
 		}
-		e.report(at, one.Line, 0, nil, "it looks like %s; take it out, and make it void where it came from", one.What)
+		f := e.report(at, one.Line, 0, nil, "it looks like %s; take it out, and make it void where it came from", one.What)
+		if one.What == refs.InCode {
+			f.Level = max(f.Level, finding.Warning)
+		}
 	}
 }
 
