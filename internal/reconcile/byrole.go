@@ -61,8 +61,8 @@ func kindOfFolder(e *layout.Entry, name string) bool {
 }
 
 // kindOf gives the home of a file by the kind that its name says, nil where it has none: the files
-// beside it are of the kind that their folder is for, and it alone is of that of another folder. That
-// is sure where others of its kind lie there.
+// beside it are of the kind that their folder is for, and it alone is of that of another folder, or
+// all that is there is called so. It is sure where both hold.
 func (r *reconciler) kindOf(s *stray, of map[*layout.Entry]*tree.Node) *home {
 	n, own := s.Node(), r.Place(s.Folder, s.Index)
 	here, env := r.Folder(s.Folder)
@@ -70,18 +70,24 @@ func (r *reconciler) kindOf(s *stray, of map[*layout.Entry]*tree.Node) *home {
 		return nil
 	}
 	kinds := forKind(here.Entry.Parent, n.Name)
-	if len(kinds) != 1 || !r.alike(s.Folder, here.Entry, s.Index) {
+	if len(kinds) != 1 {
 		return nil
 	}
+	odd := r.alike(s.Folder, here.Entry, s.Index)
 	to, in := kinds[0], s.Folder.Parent.Path()+kinds[0].Spellings[0].Exact+"/"
 	h := home{kind: finding.Misplaced, entry: to, env: env, slip: names.Apart, evidence: Kind, steps: 2, says: "its name says so"}
 	if there := of[to]; there != nil {
 		if in = there.Folder.Path(); there.Folder.Find(n.Name) != nil {
 			return nil
 		}
-		if r.alike(there.Folder, to, -1) {
+		all := r.alike(there.Folder, to, -1)
+		if all && odd {
 			h.evidence = Shown
 		}
+		odd = odd || all
+	}
+	if !odd {
+		return nil
 	}
 	h.path = in + n.Name
 	return &h

@@ -23,3 +23,26 @@ func TestCodeInTexts(t *testing.T) {
 		}
 	}
 }
+
+// TestKeptNames holds that a module gives what it exports, and not what else it declares.
+func TestKeptNames(t *testing.T) {
+	for text, given := range map[string]bool{
+		"export const a = 1\nclass Quay {}\n":                                         false,
+		"import a from 'b'\nclass Quay {}\n":                                          false,
+		"export const a = 1\nclass Quay {}\nexport { Quay }":                          true,
+		"export const a = 1\nclass Quay {}\nexport {\n  a as b,\n  Quay as Pier\n}\n": true,
+		"export const a = 1\ntype Quay = string\nexport type { Quay }\n":              true,
+		"export class Quay {}\n":                                                      true,
+		"export default class Quay {}\n":                                              true,
+		"const Quay = 1\nexports.Quay = Quay\n":                                       true,
+		"export const a = 1\nexport * from './all'\nclass Quay {}\n":                  true,
+		"import a from 'b'\nclass Quay {}\nmodule.exports = { ...a }\n":               true,
+		"export const { Quay } = a\n":                                                 true,
+		"export const a = 1,\n  Quay = 2\n":                                           true,
+		"export abstract class Quay {}\nfunction pier() { return new Quay() }\n":      true,
+	} {
+		if f := Read("a.ts", []byte(text)); (f.Open || f.Words.Has("Quay")) != given {
+			t.Errorf("%q gives Quay: want %v", text, given)
+		}
+	}
+}

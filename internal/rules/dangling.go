@@ -143,6 +143,9 @@ func (c *Call) tellBroken(b *broken, ofMove bool) {
 		return
 	}
 	said := what(&first)
+	if c.keeps(&first) {
+		said = fmt.Sprintf("it imports %s from %s, which declares it and does not export it", first.Ref.Value, cmpName(first.Ref.Name, first.Within))
+	}
 	// A folder that is there and holds nothing that can be imported is not what was meant.
 	b.meant = slices.DeleteFunc(b.meant, func(meant string) bool { return first.Within == "" && slices.Contains(first.Sought, meant) })
 	if len(b.meant) > 0 {

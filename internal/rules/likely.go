@@ -300,6 +300,9 @@ func (c *Call) likelyIn(e *refs.Edge) (meant, paths []string) {
 			known = append(known, names.BeforeDot(n.Folder.Nodes[i].Name))
 		}
 	}
+	if c.keeps(e) {
+		return nil, nil
+	}
 	if near := names.Closest(e.Ref.Value, known); near != "" {
 		return []string{near}, nil
 	}
@@ -308,6 +311,11 @@ func (c *Call) likelyIn(e *refs.Edge) (meant, paths []string) {
 	}
 	paths = c.sameName(e.Sought[0], e.From)
 	return paths, paths
+}
+
+// keeps says whether a script declares what is imported from it, and keeps that for itself.
+func (c *Call) keeps(e *refs.Edge) bool {
+	return e.Within != "" && kin(path.Ext(e.Within), ".ts") && slices.Contains(c.givenBy(e.Within), e.Ref.Value)
 }
 
 // isTest says whether a file is one of tests, by its name.

@@ -42,3 +42,22 @@ func init() {
 		{"pages, where a loader of the project's own does", pages, files{"settings.py": "LOADERS = ['harbour.Loader']\n", "a/pages/quay.html": "", "a/a.py": "render('quays.html')\n"}, nil},
 	}...)
 }
+
+// What people do to projects of frameworks and nobody told, by its cause.
+func init() {
+	module := func(call string) files {
+		return files{"live/main.tf": "module \"tides\" {\n  source = \"../modules/tides\"\n\n" + call + "}\n", "modules/tides/variables.tf": "variable \"bucket\" {}\n\nvariable \"zone\" {\n  default = \"a\"\n}\n", "modules/tides/outputs.tf": "output \"url\" {\n  value = 1\n}\n"}
+	}
+	const handed = `- {rule: arguments, files: '**/*.tf', calls: '(?ms)^module\s+"([\w-]+)"\s*\{.*?^\}', of: '(?m)^\s*source\s*=\s*"(\.\.?/[^"]*)"', hands: '(?m)^  (\w+)\s*=', except: '^source$', asks: '(?ms)^variable\s+"(\w+)"\s*\{(?:\}|.*?^\})', unless: '\bdefault\s*=', takes: '\bmodule\.(\w+)\.(\w+)', gives: '(?m)^output\s+"(\w+)"'}`
+	cases = append(cases, []ruled{
+		{"what a module asks for", handed, module("  bucket = 1\n"), nil},
+		{"what a module needs and is not given", handed, module("  zone = 1\n"), []string{"dangling live/main.tf:1"}},
+		{"what a module does not ask for", handed, module("  bucket = 1\n  place = 2\n"), []string{"dangling live/main.tf:5"}},
+		{"one thing called otherwise", handed, module("  buckets = 1\n"), []string{"dangling live/main.tf:4"}},
+		{"what a module does not give", handed, module("  bucket = module.tides.uri\n"), []string{"dangling live/main.tf:4"}},
+		{"what is given twice in a folder", `- {rule: once, files: '**/*.tf', by: '(?m)^variable "(\w+)"', what: variable, in-folder: true}`, files{"a/a.tf": "variable \"x\" {}\n", "a/b.tf": "variable \"x\" {}\n", "b/a.tf": "variable \"x\" {}\n"}, []string{"disagrees a/b.tf:1"}},
+		{"what a module keeps for itself", "- {rule: dangling}", files{"package.json": "{}", "a.ts": "import { Quay, Pier } from './b'\n", "b.ts": "export class Quay {}\nclass Pier {}\n"}, []string{"dangling a.ts:1"}},
+		{"two locks", "- {rule: one-way, ways: [package-lock.json, yarn.lock]}", files{"package-lock.json": "{}", "yarn.lock": "", "package.json": "{}"}, []string{"crowded yarn.lock", "crowded yarn.lock"}},
+		{"a password that code gives to a name", "- {rule: secrets}", files{"a.py": "PORT_PASSWORD = \"Tern!9-quay77\"\nKEY = \"password\"\npassword = \"harbour\"\n", "b.js": "const a = { password: 'x9!quay-Tern', secret: process.env.A, token: 'a.b.c' }\n", "tests/a_test.py": "password = \"Tern!9-quay77\"\n"}, []string{"exposed a.py:1", "exposed b.js:1", "exposed tests/a_test.py:1"}},
+	}...)
+}

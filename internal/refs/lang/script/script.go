@@ -52,7 +52,7 @@ func readCode(text []byte) (lang.File, []byte) {
 	f, code := patterns.ReadCode(text)
 	all := f.Refs
 	f.Refs = nil
-	f.Words, f.Open = lang.VocabularyOf(text), opens(text)
+	f.Words, f.Open = lang.VocabularyOf(withoutKept(text, code)), opens(text) && !givesNothing(code)
 	tries, own := lang.BlocksOf(code, "try"), givesRequire(code)
 	for _, r := range all {
 		before := lang.TrimEnd(text[:max(0, r.Span.Start-1)])

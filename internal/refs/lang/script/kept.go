@@ -1,0 +1,65 @@
+package script
+
+import (
+	"bytes"
+
+	"dicaxon/internal/lazy"
+	"dicaxon/internal/refs/lang"
+)
+
+var (
+	// declared finds what a module itself gives a name to and exports in no line of its own.
+	declared = lazy.New(`(?m)^(?:async[ \t]+)?(?:abstract[ \t]+)?(?:function\*?|class|const|let|var|enum|interface|type)[ \t]+([A-Za-z_$][\w$]*)`)
+	// exported finds what a module exports: a list, or a line of it.
+	exported = lazy.New(`(?m)^[ \t]*export[ \t]*(?:type[ \t]*)?\{[^}]*\}|^[ \t]*export\b.*$`)
+)
+
+// withoutKept gives the text of a module without the names that it keeps for itself: those that it
+// declares and does not export, though it exports others. ECMAScript 2024, clause 16.2.3.
+func withoutKept(text, code []byte) []byte {
+	if !bytes.Contains(code, []byte("export ")) && !givesNothing(code) || bytes.Contains(code, []byte("exports")) {
+		return text
+	}
+	given := wordsOf(bytes.Join(exported.Get().FindAll(code, -1), []byte("\n")))
+	own := map[string]bool{}
+	for _, m := range declared.Get().FindAllSubmatch(code, -1) {
+		own[string(m[1])] = !given[string(m[1])]
+	}
+	kept := bytes.Clone(text)
+	eachWord(kept, func(word []byte) {
+		if own[string(word)] {
+			lang.Blank(word)
+		}
+	})
+	return kept
+}
+
+// imports finds a statement that only a module has.
+var imports = lazy.New(`(?m)^import[ \t]+[\w{*]`)
+
+// givesNothing says whether code is a module that exports nothing at all.
+func givesNothing(code []byte) bool {
+	return imports.Match(code) && !bytes.Contains(code, []byte("export")) && !bytes.Contains(code, []byte("module")) && !bytes.Contains(code, []byte("require"))
+}
+
+// wordsOf gives the names in a text.
+func wordsOf(text []byte) map[string]bool {
+	all := map[string]bool{}
+	eachWord(text, func(word []byte) { all[string(word)] = true })
+	return all
+}
+
+// eachWord yields the names in a text, each where it stands.
+func eachWord(text []byte, yield func(word []byte)) {
+	for i := 0; i < len(text); {
+		start := i
+		for i < len(text) && lang.WordByte(text[i]) {
+			i++
+		}
+		if i > start {
+			yield(text[start:i])
+		} else {
+			i++
+		}
+	}
+}
