@@ -116,7 +116,7 @@ func (c *Call) saidWithout(name string) (found bool) {
 
 // oneSlipIn says whether a path ends as another, but for a slip in one name.
 func oneSlipIn(at, meant string) bool {
-	a, b := strings.Split(strings.TrimPrefix(at, "**/"), "/"), strings.Split(meant, "/")
+	a, b := strings.Split(strings.Trim(strings.TrimPrefix(at, "**/"), "/"), "/"), strings.Split(strings.TrimSuffix(meant, "/"), "/")
 	if len(a) > len(b) {
 		return false
 	}

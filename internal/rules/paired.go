@@ -25,12 +25,13 @@ var paired = &Rule{
 		{"where", Regexps, false, "only what has this text", false},
 		{"unless", Regexps, false, "not what has this text", false},
 		{"named-in", Paths, false, "files of which one must name it, such as the handlers of a template", false},
+		{"mostly", Flag, false, "true where that is told only if more of them are named there than are not", false},
 		{"never-with", Texts, false, "names that never stand in the same folder", false},
 		{"except", Paths, false, "files that need none", false},
 		{"near-only", Flag, false, "true where it is told only if something of nearly the counterpart's name is there", false},
 	},
 	Run: func(c *Call) {
-		var namers []string
+		c.tellUnnamed()
 		for _, f := range c.files("files") {
 			if c.fits("except", f.path) || inSample(f.path) && c.texts("mirrored-in") != nil || len(c.find(c.paths["with"], f.env)) > 0 || !c.saysSo(f.path) {
 				continue
@@ -46,13 +47,7 @@ var paired = &Rule{
 					c.report(f.path, 0, 0, &finding.Place{Path: beside}, "%s stands beside it; only one of them can answer", name)
 				}
 			}
-			if in := c.paths["named-in"]; in != nil {
-				if namers == nil {
-					namers = c.codeOf(c.find(in, c.env))
-				}
-				if !slices.ContainsFunc(namers, func(code string) bool { return mentions(code, path.Base(f.path)) }) {
-					c.report(f.path, 0, 0, nil, "nothing names it")
-				}
+			if c.paths["named-in"] != nil {
 				continue
 			}
 			if c.paths["with"] == nil {
@@ -72,6 +67,35 @@ var paired = &Rule{
 			c.report(f.path, 0, 0, &finding.Place{Path: wanted[0]}, "it has no %s", strings.Join(wanted, " or "))
 		}
 	},
+}
+
+// tellUnnamed tells of the files that none of those names which are to name them all.
+func (c *Call) tellUnnamed() {
+	in := c.find(c.paths["named-in"], c.env)
+	if len(in) == 0 {
+		return
+	}
+	namers, named := c.codeOf(in), 0
+	var left []string
+	for _, f := range c.files("files") {
+		switch {
+		case c.fits("except", f.path) || !c.saysSo(f.path):
+		case slices.ContainsFunc(namers, func(code string) bool { return mentions(code, path.Base(f.path)) }):
+			named++
+		default:
+			left = append(left, f.path)
+		}
+	}
+	if c.flag("mostly") && named <= len(left) {
+		return
+	}
+	who := "nothing names it"
+	if len(in) == 1 {
+		who = c.Top.Path() + in[0].path + " does not name it"
+	}
+	for _, at := range left {
+		c.report(at, 0, 0, nil, "%s", who)
+	}
 }
 
 // comes says whether a file that is astray has its home at a path.
