@@ -126,3 +126,25 @@ func BenchmarkKinds(b *testing.B) {
 		}
 	}
 }
+
+// TestKindsApart holds that a file whose name says one kind, among files of another, has its home
+// told: surely where both folders hold their kinds, as a note where one does.
+func TestKindsApart(t *testing.T) {
+	const roles = `tree:
+  src/:
+    role: Sources.
+    tree:
+      controllers/: {role: Controllers., tree: {"**/*.js": {role: One.}}}
+      services/: {role: Services., tree: {"**/*.js": {role: One.}}}
+      hooks/: {role: Hooks., tree: {"**/use*.js": {role: One.}, "**/*.js": {role: Others.}}}
+      utils/: {role: Helpers., tree: {"**/*.js": {role: One.}}}
+`
+	tellEach(t, roles, "", []laid{
+		{what: "both folders hold their kinds", files: "src/controllers/tideController.js src/services/crewService.js src/services/berthController.js", want: "warning misplaced src/services/berthController.js -> src/controllers/berthController.js"},
+		{what: "the other folder is absent", files: "src/services/crewService.js src/services/berthController.js", want: "note misplaced src/services/berthController.js -> src/controllers/berthController.js"},
+		{what: "the folder holds anything", files: "src/controllers/tideController.js src/utils/dates.js src/utils/berthController.js", want: "note misplaced src/utils/berthController.js -> src/controllers/berthController.js"},
+		{what: "neither does", files: "src/controllers/tides.js src/services/crews.js src/services/berthController.js"},
+		{what: "the layout has them called so", files: "src/utils/useTides.js src/utils/dates.js", want: "note misplaced src/utils/useTides.js -> src/hooks/useTides.js"},
+		{what: "its folder's own kind", files: "src/controllers/tideController.js src/services/crewService.js src/services/controllerService.js"},
+	})
+}

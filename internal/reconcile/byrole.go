@@ -62,7 +62,7 @@ func kindOfFolder(e *layout.Entry, name string) bool {
 
 // kindOf gives the home of a file by the kind that its name says, nil where it has none: the files
 // beside it are of the kind that their folder is for, and it alone is of that of another folder, or
-// all that is there is called so. It is sure where both hold.
+// all that is there is called so, or the layout has the others called so. It is sure where two hold.
 func (r *reconciler) kindOf(s *stray, of map[*layout.Entry]*tree.Node) *home {
 	n, own := s.Node(), r.Place(s.Folder, s.Index)
 	here, env := r.Folder(s.Folder)
@@ -73,7 +73,9 @@ func (r *reconciler) kindOf(s *stray, of map[*layout.Entry]*tree.Node) *home {
 	if len(kinds) != 1 {
 		return nil
 	}
-	odd := r.alike(s.Folder, here.Entry, s.Index)
+	odd := r.alike(s.Folder, here.Entry, s.Index) || slices.ContainsFunc(kinds[0].Entries, func(in *layout.Entry) bool {
+		return !in.Folder && in.Spellings[0].Exact == "" && in.SaysMore(n.Name, nil)
+	})
 	to, in := kinds[0], s.Folder.Parent.Path()+kinds[0].Spellings[0].Exact+"/"
 	h := home{kind: finding.Misplaced, entry: to, env: env, slip: names.Apart, evidence: Kind, steps: 2, says: "its name says so"}
 	if there := of[to]; there != nil {

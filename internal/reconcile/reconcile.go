@@ -99,7 +99,13 @@ func (r *reconciler) run() {
 	} else {
 		r.draw()
 		r.kinds()
-		r.strays = r.loose(append(r.strays, r.byRole()...), r.Top)
+		for _, s := range r.byRole() {
+			// What is astray anyhow is not told twice, with two homes.
+			if !slices.ContainsFunc(r.strays, func(known stray) bool { return known.Folder == s.Folder && known.Index == s.Index }) {
+				r.strays = append(r.strays, s)
+			}
+		}
+		r.strays = r.loose(r.strays, r.Top)
 	}
 	var rest, files []stray
 	// Folders first: what lies in one that only has the wrong name is judged as

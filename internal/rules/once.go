@@ -8,6 +8,7 @@ import (
 
 	"dicaxon/internal/finding"
 	"dicaxon/internal/lazy"
+	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
 )
 
@@ -20,7 +21,7 @@ var once = &Rule{
   what: address`,
 	Options: []Option{
 		{"files", Paths, true, "the files", true},
-		{"by", Finders, true, "finds a name: its groups joined", false},
+		{"by", Finders, false, "finds a name: its groups joined; if left out, the names are those of the files, without their endings", false},
 		{"what", Text, true, "what is named", false},
 		{"inside", Regexps, false, "names are looked for in such parts of a text alone, each by itself where within is true", false},
 		{"within", Flag, false, "true where a name need be the only one in its file alone", false},
@@ -30,6 +31,10 @@ var once = &Rule{
 		first := map[string]finding.Place{}
 		for _, f := range c.files("files") {
 			if c.lends(f.path) && !f.meant() || inSample(f.path) {
+				continue
+			}
+			if c.regexps["by"] == nil {
+				c.calledTwice(f.path, first)
 				continue
 			}
 			code := undocumented(f.path, c.Graph.Code(f.path))
@@ -77,6 +82,17 @@ func (c *Call) twice(at string, code []byte, from int, found [][]int, scope stri
 			c.report(at, line, column, &before, "the %s %s is given twice, in %s, too%s", c.text("what"), name, before.Path, lost).About = name
 		}
 	}
+}
+
+// calledTwice tells of a file that is called as one before, and notes the others.
+func (c *Call) calledTwice(at string, first map[string]finding.Place) {
+	name := names.BeforeDot(path.Base(at))
+	before, known := first[name]
+	if !known {
+		first[name] = finding.Place{Path: at}
+		return
+	}
+	c.report(at, 0, 0, &before, "the %s %s is here twice, as %s, too", c.text("what"), name, c.Top.Path()+before.Path).About = name
 }
 
 // docs are the long texts of Python: what they hold is shown, not run.
