@@ -68,7 +68,10 @@ func wired(at, text, with, without string, known []string, value string) []edit.
 		if (add.Rows < 2 || !refs.IsCode(at) || path.Ext(at) == ".md") && !inStarter(with, add.Text, value) {
 			continue // of one line nobody can tell whether each unit has one
 		}
-		add.Text = asInStarter(with, add.Text)
+		add.Text = inWords(asInStarter(with, add.Text), known, value)
+		if slices.ContainsFunc(all, func(e edit.Edit) bool { return e.Text == add.Text }) {
+			continue // beside another of its kind it stands already
+		}
 		line, _ := refs.Place([]byte(text), refs.Span{Start: int32(add.At), End: int32(add.At)})
 		all = append(all, edit.Edit{Path: at, Line: line, Start: add.At, End: add.At, Text: add.Text})
 	}
@@ -76,6 +79,27 @@ func wired(at, text, with, without string, known []string, value string) []edit.
 		return all
 	}
 	return fromStarter(at, text, with, without)
+}
+
+// inWords writes the words of a new unit where a line has those of another with spaces between them,
+// as a text for people has them.
+func inWords(line string, known []string, value string) string {
+	said := strings.Join(names.Words(value), " ")
+	for _, unit := range known {
+		words := names.Words(unit)
+		if len(words) < 2 {
+			continue
+		}
+		old := strings.Join(words, " ")
+		if i := strings.Index(strings.ToLower(line), old); i >= 0 {
+			text := said
+			if line[i] != old[0] {
+				text = strings.ToUpper(said[:1]) + said[1:]
+			}
+			line = line[:i] + text + line[i+len(old):]
+		}
+	}
+	return line
 }
 
 // inStarter says whether a starter has a line for a unit that is much like a text: most of

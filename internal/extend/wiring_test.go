@@ -47,3 +47,17 @@ func TestListsGrow(t *testing.T) {
 		}
 	}
 }
+
+// TestInWords holds that the words of a unit in a text for people become those of the new one, once.
+func TestInWords(t *testing.T) {
+	for _, tt := range []struct{ line, known, value, want string }{
+		{`name: "Berth plans",`, "berthPlans", "harbour-lights", `name: "Harbour lights",`},
+		{`what berth plans are`, "berth_plans", "Lookouts", `what lookouts are`},
+		{`name: "Sailings",`, "sailings", "lookouts", `name: "Sailings",`},
+		{`Berth plans`, "berth_plans", "old berth plans", `Old berth plans`},
+	} {
+		if got := inWords(tt.line, []string{tt.known}, tt.value); got != tt.want {
+			t.Errorf("%s with %s: %q, want %q", tt.line, tt.value, got, tt.want)
+		}
+	}
+}
