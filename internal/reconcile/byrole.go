@@ -142,7 +142,9 @@ func (r *reconciler) asAwaited(h home, e *layout.Entry, topic string) *home {
 		g := &r.Gaps[i]
 		name, complete := g.Name()
 		if g.Entry == e && complete && g.Folder.Path() == parentPath(h.path) && strings.EqualFold(names.Singular(names.BeforeDot(name)), names.Singular(topic)) {
-			h.path = g.Folder.Path() + name
+			if !slices.ContainsFunc(e.Spellings, func(p layout.Pattern) bool { own, whole := p.Fill(g.Env); return whole && own == lastName(h.path) }) {
+				h.path = g.Folder.Path() + name
+			}
 			h = r.filling(h, i)
 			break
 		}

@@ -101,9 +101,8 @@ func (r *reconciler) run() {
 		r.kinds()
 		for _, s := range r.byRole() {
 			// What is astray anyhow is not told twice, with two homes.
-			if !slices.ContainsFunc(r.strays, func(known stray) bool { return known.Folder == s.Folder && known.Index == s.Index }) {
-				r.strays = append(r.strays, s)
-			}
+			r.strays = slices.DeleteFunc(r.strays, func(known stray) bool { return known.drawn && known.Folder == s.Folder && known.Index == s.Index })
+			r.strays = append(r.strays, s)
 		}
 		r.strays = r.loose(r.strays, r.Top)
 	}

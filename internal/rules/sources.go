@@ -71,7 +71,7 @@ func runSources(c *Call) {
 	}
 	for _, f := range c.files("folders") {
 		source := path.Base(f.path)
-		if _, ok := declared[source]; ok || len(declared) == 0 {
+		if _, ok := declared[source]; ok || len(declared) == 0 || c.leftEmpty(f.path) {
 			continue
 		}
 		message := "no source is called " + source
