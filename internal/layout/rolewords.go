@@ -12,25 +12,40 @@ import (
 // whose last word is "io" or "db" is often of something else.
 const shortestRole = 3
 
-// SaysKind says whether a file's name says that it is of the kind that a folder is for: its last
-// words are those of one of the folder's names, as in CrewsController.cs and Controllers/, in
-// crew_service.rb and services/, in berth.model.ts and models/.
-func (e *Entry) SaysKind(file string) bool {
+// Kinds gives the words of each kind of files that a folder says in one of its names.
+func (e *Entry) Kinds() (all [][]string) {
 	if !e.Folder || e.Parent == nil {
-		return false
+		return nil
 	}
-	for _, stem := range []string{strings.TrimSuffix(file, path.Ext(file)), names.BeforeDot(file)} {
-		said := names.Words(stem)
-		for i := range e.Spellings {
-			kind := names.Words(names.Singular(e.Spellings[i].Exact))
-			n := len(said) - len(kind)
-			if len(kind) > 0 && n > 0 && len(e.Spellings[i].Exact) >= shortestRole && slices.Equal(said[n:], kind) {
-				return true
+	for i := range e.Spellings {
+		if name := e.Spellings[i].Exact; len(name) >= shortestRole {
+			if kind := names.Words(names.Singular(name)); len(kind) > 0 {
+				all = append(all, kind)
 			}
 		}
 	}
-	return false
+	return all
 }
+
+// Said gives the words of a file's name, without its last ending and without any.
+func Said(file string) [2][]string {
+	return [2][]string{names.Words(strings.TrimSuffix(file, path.Ext(file))), names.Words(names.BeforeDot(file))}
+}
+
+// OfKinds says whether the words of a file's name end in those of a kind, behind others.
+func OfKinds(said [2][]string, kinds [][]string) bool {
+	return slices.ContainsFunc(kinds, func(kind []string) bool {
+		return slices.ContainsFunc(said[:], func(words []string) bool {
+			n := len(words) - len(kind)
+			return n > 0 && slices.Equal(words[n:], kind)
+		})
+	})
+}
+
+// SaysKind says whether a file's name says that it is of the kind that a folder is for: its last
+// words are those of one of the folder's names, as in CrewsController.cs and Controllers/, in
+// crew_service.rb and services/, in berth.model.ts and models/.
+func (e *Entry) SaysKind(file string) bool { return OfKinds(Said(file), e.Kinds()) }
 
 // Called says whether a folder of that name is the entry's, in the singular or the plural, whatever
 // its case.
@@ -53,12 +68,19 @@ func (e *Entry) Chain() []*Entry {
 // SaysMore says whether the entry gives words of a file's name beside its ending, as "*Controller.cs"
 // does of CrewsController.cs and "use*.ts" of useTides.ts, and not of user.ts.
 func (e *Entry) SaysMore(file string, env *Env) bool {
-	said := names.Words(file)
+	var said []string // once they are asked for
 	for i := range e.Spellings {
 		p := &e.Spellings[i]
 		if _, fits := p.Match(file, env); fits && slices.ContainsFunc(p.parts, func(q part) bool {
-			words := names.Words(strings.TrimSuffix(q.text, p.Ending))
-			return q.kind == fixed && len(strings.Join(words, "")) >= shortestRole && !slices.ContainsFunc(words, func(w string) bool { return !slices.Contains(said, w) })
+			text := strings.TrimSuffix(q.text, p.Ending)
+			if q.kind != fixed || len(text) < shortestRole {
+				return false
+			}
+			if said == nil {
+				said = names.Words(file)
+			}
+			words := names.Words(text)
+			return len(strings.Join(words, "")) >= shortestRole && !slices.ContainsFunc(words, func(w string) bool { return !slices.Contains(said, w) })
 		}) {
 			return true
 		}

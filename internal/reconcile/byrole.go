@@ -46,18 +46,25 @@ func (r *reconciler) byRole() (all []stray) {
 }
 
 // forKind lists the folders among an entry's that are for a kind of code, as a file's name says.
-func forKind(around *layout.Entry, name string) (all []*layout.Entry) {
+func (r *reconciler) forKind(around *layout.Entry, name string) (all []*layout.Entry) {
+	said := layout.Said(name)
 	for _, e := range around.Entries {
-		if e.Folder && !e.Need.Banned() && e.MadeBy == "" && e.Spellings[0].Exact != "" && kindOfFolder(e, name) {
+		if e.Folder && !e.Need.Banned() && e.MadeBy == "" && e.Spellings[0].Exact != "" && r.kindOfFolder(e, name, said) {
 			all = append(all, e)
 		}
 	}
 	return all
 }
 
-// kindOfFolder says whether a file's name says that it is of the kind that a folder is for.
-func kindOfFolder(e *layout.Entry, name string) bool {
-	return e.SaysKind(name) || slices.ContainsFunc(e.Entries, func(in *layout.Entry) bool { return !in.Folder && in.SaysMore(name, nil) })
+// kindOfFolder says whether a file's name, whose words are given, says that it is of the kind that a
+// folder is for.
+func (r *reconciler) kindOfFolder(e *layout.Entry, name string, said [2][]string) bool {
+	kinds, known := r.kindsOf[e]
+	if !known {
+		kinds = e.Kinds()
+		r.kindsOf[e] = kinds
+	}
+	return layout.OfKinds(said, kinds) || slices.ContainsFunc(e.Entries, func(in *layout.Entry) bool { return !in.Folder && in.SaysMore(name, nil) })
 }
 
 // kindOf gives the home of a file by the kind that its name says, nil where it has none: the files
@@ -66,10 +73,10 @@ func kindOfFolder(e *layout.Entry, name string) bool {
 func (r *reconciler) kindOf(s *stray, of map[*layout.Entry]*tree.Node) *home {
 	n, own := s.Node(), r.Place(s.Folder, s.Index)
 	here, env := r.Folder(s.Folder)
-	if n.Folder != nil || !refs.IsCode(n.Name) || isTest(n.Name) || own.State != placement.Placed || own.Entry.Spellings[0].Exact != "" || own.Entry.SaysMore(n.Name, nil) || kindOfFolder(here.Entry, n.Name) {
+	if n.Folder != nil || !refs.IsCode(n.Name) || isTest(n.Name) || own.State != placement.Placed || own.Entry.Spellings[0].Exact != "" || own.Entry.SaysMore(n.Name, nil) || r.kindOfFolder(here.Entry, n.Name, layout.Said(n.Name)) {
 		return nil
 	}
-	kinds := forKind(here.Entry.Parent, n.Name)
+	kinds := r.forKind(here.Entry.Parent, n.Name)
 	if len(kinds) != 1 {
 		return nil
 	}
@@ -104,7 +111,7 @@ func (r *reconciler) alike(f *tree.Folder, e *layout.Entry, but int) bool {
 		if i == but || n.Folder != nil || !refs.IsCode(n.Name) || isTest(n.Name) || names.BeforeDot(n.Name) == "index" || strings.HasPrefix(n.Name, "__") {
 			continue
 		}
-		if !kindOfFolder(e, n.Name) {
+		if !r.kindOfFolder(e, n.Name, layout.Said(n.Name)) {
 			return false
 		}
 		some = true

@@ -44,8 +44,9 @@ type reconciler struct {
 	moved     map[string]string // the homes settled, by the path of what has them
 	wanting   map[string][]want // references that lead nowhere, by the last name that they look for
 	parts     map[*tree.Folder][]*tree.Node
-	unitFiles []*layout.Entry // of files in units; nil until asked for
-	states    map[string]bool // the paths that the manifest at the top names
+	unitFiles []*layout.Entry              // of files in units; nil until asked for
+	kindsOf   map[*layout.Entry][][]string // what entries give of kinds, once asked for
+	states    map[string]bool              // the paths that the manifest at the top names
 }
 
 // A wantedName is a name that an entry wants somewhere, with captured names put in.
@@ -69,13 +70,16 @@ type stray struct {
 	role  *home // drawn there, since its name and its text say what it is
 }
 
+// is says whether two strays are one file or folder.
+func (s stray) is(other stray) bool { return s.Folder == other.Folder && s.Index == other.Index }
+
 // Run explains what the placement left over. It pairs what lies in a folder that
 // has a home as if it lay there, so the placement knows more afterwards.
 func Run(p *placement.Placement) *Result {
 	r := &reconciler{
 		Placement: p, index: p.Layout.Index(), gapAt: map[string]int{}, gapFor: map[gapKey]int{}, awaited: map[wantedName]bool{}, gapsIn: map[*tree.Folder][]int{},
 		reached: map[reachKey][]target{}, texts: map[string]*text{}, moved: map[string]string{},
-		parts: map[*tree.Folder][]*tree.Node{},
+		parts: map[*tree.Folder][]*tree.Node{}, kindsOf: map[*layout.Entry][][]string{},
 	}
 	r.run()
 	finding.Sort(r.result.Findings)
@@ -99,11 +103,13 @@ func (r *reconciler) run() {
 	} else {
 		r.draw()
 		r.kinds()
-		for _, s := range r.byRole() {
-			// What is astray anyhow is not told twice, with two homes.
-			r.strays = slices.DeleteFunc(r.strays, func(known stray) bool { return known.drawn && known.Folder == s.Folder && known.Index == s.Index })
-			r.strays = append(r.strays, s)
-		}
+		roles := r.byRole()
+		// What is astray for two reasons is told once: what is sure of its role goes before what drew it,
+		// and what its name alone says behind that.
+		r.strays = slices.DeleteFunc(r.strays, func(s stray) bool {
+			return s.drawn && slices.ContainsFunc(roles, func(role stray) bool { return s.is(role) && role.role.evidence > Kind })
+		})
+		r.strays = append(r.strays, slices.DeleteFunc(roles, func(s stray) bool { return slices.ContainsFunc(r.strays, s.is) })...)
 		r.strays = r.loose(r.strays, r.Top)
 	}
 	var rest, files []stray
