@@ -138,7 +138,8 @@ func Read(name string, text []byte) File {
 	}
 	f.Uses.Cut(mostUses)
 	f.Open = f.Open || len(text) >= wholeText
-	if !l.Settings && l.Writes() != nil {
+	code := !l.Settings && l.Writes() != nil
+	if code {
 		f.Quotes = quotesIn(text, f.Refs)
 	}
 	if l.Settings || l.Writes() != nil && settingsOfCode.MatchString(path.Base(name)) {
@@ -146,7 +147,7 @@ func Read(name string, text []byte) File {
 	} else {
 		f.Credentials = keysIn(text)
 	}
-	if !l.Settings && l.Writes() != nil && IsCode(name) {
+	if code {
 		f.Credentials = append(f.Credentials, passwordsIn(text)...)
 	}
 	if i := bytes.IndexByte(text, '\n'); i > 0 {

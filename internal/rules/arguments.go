@@ -37,20 +37,22 @@ var arguments = &Rule{
 			in[path.Dir(f.path)] = append(in[path.Dir(f.path)], f)
 		}
 		offers := map[string]*offer{}
-		for _, f := range c.files("files") {
+		for _, files := range in {
 			calls := map[string]string{} // by what they are called, the folder
-			for _, beside := range in[path.Dir(f.path)] {
-				c.eachCall(beside.path, func(name, folder string, text []byte, from int) {
+			for _, f := range files {
+				c.eachCall(f.path, func(name, folder string, text []byte, from int) {
 					calls[name] = folder
-					if offers[folder] == nil {
+					if _, known := offers[folder]; !known {
 						offers[folder] = c.offerOf(in[folder])
 					}
-					if beside.path == f.path && !c.lends(f.path) {
+					if !c.lends(f.path) {
 						c.tellArguments(f.path, name, folder, text, from, offers[folder])
 					}
 				})
 			}
-			c.tellTaken(f.path, calls, offers)
+			for _, f := range files {
+				c.tellTaken(f.path, calls, offers)
+			}
 		}
 	},
 }

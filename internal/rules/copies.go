@@ -50,15 +50,17 @@ func (c *Call) tellSame() {
 			continue
 		}
 		key := like{path.Dir(f.path), path.Ext(f.path), size}
-		if of := slices.IndexFunc(known[key], func(other string) bool { return bytes.Equal(c.textOf(other), c.textOf(f.path)) }); of >= 0 {
-			if at, other := f.path, known[key][of]; c.speaksOf(other, at) && !c.isMade(at) {
-				c.report(at, 0, 0, &finding.Place{Path: other}, "it is the same as %s, to the byte", path.Base(other))
-			} else if c.speaksOf(at, other) && !c.isMade(at) {
-				c.report(other, 0, 0, &finding.Place{Path: at}, "it is the same as %s, to the byte", path.Base(at))
-			}
+		of := slices.IndexFunc(known[key], func(other string) bool { return bytes.Equal(c.textOf(other), c.textOf(f.path)) })
+		if of < 0 {
+			known[key] = append(known[key], f.path)
 			continue
 		}
-		known[key] = append(known[key], f.path)
+		for _, pair := range [][2]string{{known[key][of], f.path}, {f.path, known[key][of]}} {
+			if first, copy := pair[0], pair[1]; c.speaksOf(first, copy) && !c.isMade(first) {
+				c.report(copy, 0, 0, &finding.Place{Path: first}, "it is the same as %s, to the byte", path.Base(first))
+				break
+			}
+		}
 	}
 }
 

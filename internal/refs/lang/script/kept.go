@@ -15,9 +15,9 @@ var (
 )
 
 // withoutKept gives the text of a module without the names that it keeps for itself: those that it
-// declares and does not export, though it exports others. ECMAScript 2024, clause 16.2.3.
-func withoutKept(text, code []byte) []byte {
-	if !bytes.Contains(code, []byte("export ")) && !givesNothing(code) || bytes.Contains(code, []byte("exports")) {
+// declares and does not export, though it exports others, or nothing at all. ECMAScript 2024, clause 16.2.3.
+func withoutKept(text, code []byte, nothing bool) []byte {
+	if !bytes.Contains(code, []byte("export ")) && !nothing || bytes.Contains(code, []byte("exports")) {
 		return text
 	}
 	given := wordsOf(bytes.Join(exported.Get().FindAll(code, -1), []byte("\n")))

@@ -52,7 +52,8 @@ func readCode(text []byte) (lang.File, []byte) {
 	f, code := patterns.ReadCode(text)
 	all := f.Refs
 	f.Refs = nil
-	f.Words, f.Open = lang.VocabularyOf(withoutKept(text, code)), opens(text) && !givesNothing(code)
+	nothing := givesNothing(code)
+	f.Words, f.Open = lang.VocabularyOf(withoutKept(text, code, nothing)), opens(text) && !nothing
 	tries, own := lang.BlocksOf(code, "try"), givesRequire(code)
 	for _, r := range all {
 		before := lang.TrimEnd(text[:max(0, r.Span.Start-1)])
