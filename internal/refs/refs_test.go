@@ -38,6 +38,8 @@ func TestReaders(t *testing.T) {
 			[]string{"3:./a.js=b", "3:./a.js=default", "4:./style.css", "5:./c=c", "6:./d=*", "7:./e", "8:./f"}},
 		{"a.tsx", "import type { A } from './a'\nimport {\n  B,\n  C,\n} from '@/b'\nexport const p = <p>Don't import 'no'</p>\nimport D = require('./d')\n", Import, []string{"1:./a=A", "5:@/b=B", "5:@/b=C", "7:./d"}},
 		{"a.js", "const { a } = require('./x').b;\nconst { c } = require('./y')(1);\nconst { d } = require('./z');\n", Import, []string{"1:./x", "2:./y", "3:./z=d"}},
+		{"a.js", "define('berths', ['./a', \"views/b\",\n  'text!c.html'], function (a) {\n  require(['d'], f); other.define(['no']); define([path]);\n});\n", Import, []string{"1:./a", "1:views/b", "2:text!c.html", "3:d"}},
+		{"a.js", "if (typeof define === 'function' && define.amd) define(['jquery'], f);\n", Import, nil},
 		{"a.js", "const x = a / b; const y = 'from' / require('./z')\nreturn /'/.test(x)\nimport q from './q'\n", Import, []string{"1:./z", "3:./q=default"}},
 		{"A.vue", "<template><p>import x from 'no'</p></template>\n<script setup lang=\"ts\">\nimport b from './b.vue'\n</script>\n<style>@import 'no';</style>\n", Import, []string{"3:./b.vue=default"}},
 		{"A.kt", "/* package no /* nested */ package no */\npackage example.gannet\n\nimport example.tides.Tide // import no\nimport example.berths.*\nval s = \"import no.such\"\nval t = \"\"\"\nimport no.more\n\"\"\"\n", Import, []string{"4:example.tides.Tide", "5:example.berths.*"}},

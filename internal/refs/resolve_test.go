@@ -132,6 +132,29 @@ func TestConstantsNearlyNamed(t *testing.T) {
 	}
 }
 
+// TestLoaders shows where a loader that is told a list of modules looks for them, and what of it is
+// nobody else's.
+func TestLoaders(t *testing.T) {
+	texts := map[string]string{
+		"index.html": "<!doctype html>\n", "js/libs/backbone.js": "", "js/models/berth.js": "define(['backbone'], f)\n", "js/views/list.js": "", "js/pages/list.html": "",
+		"js/main.js": "require.config({ baseUrl: 'js', paths: { backbone: 'libs/backbone', shown: 'views' } });\nrequire(['app'], f)\n",
+		"js/app.js":  "define(['models/berth', 'shown/list', 'text!pages/list.html', 'models/crew', 'text!pages/none.html', 'shown/none', 'other/none', 'hbs!pages/none', 'jquery'], f)\n",
+	}
+	g := NewGraph(of(texts))
+	for name, want := range map[string][]string{"models/berth": {"js/models/berth.js"}, "shown/list": {"js/views/list.js"}, "text!pages/list.html": {"js/pages/list.html"}, "backbone": {"js/libs/backbone.js"}, "jquery": nil} {
+		if got := g.Resolve("js/app.js", Ref{Name: name}); !slices.Equal(got, want) {
+			t.Errorf("%s: got %q, want %q", name, got, want)
+		}
+	}
+	var broken []string
+	for _, e := range g.Broken() {
+		broken = append(broken, e.Ref.Name)
+	}
+	if want := []string{"models/crew", "text!pages/none.html"}; !slices.Equal(broken, want) {
+		t.Errorf("%q, not %q", broken, want)
+	}
+}
+
 // TestAliasesOfSettings shows where names lead that settings give to folders, also those that
 // only a part of the settings has, and what is nearly such a name.
 func TestAliasesOfSettings(t *testing.T) {

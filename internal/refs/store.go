@@ -152,7 +152,7 @@ func pack(f *File) []byte {
 		r := &f.Refs[i]
 		number(int(r.Kind))
 		data = appendText(appendText(data, r.Name), r.Value)
-		for _, n := range []int{int(r.Span.Start), int(r.Span.End), int(r.ValueSpan.Start), int(r.ValueSpan.End), int(r.Quote), r.Line, r.Column, r.Relative, bits(r.Guarded)} {
+		for _, n := range []int{int(r.Span.Start), int(r.Span.End), int(r.ValueSpan.Start), int(r.ValueSpan.End), int(r.Quote), r.Line, r.Column, r.Relative, bits(r.Guarded) + 2*bits(r.Listed)} {
 			number(n)
 		}
 	}
@@ -202,7 +202,9 @@ func unpack(data []byte) (*File, error) {
 		r := &f.Refs[i]
 		r.Kind, r.Name, r.Value = Kind(u.number()), u.text(), u.text()
 		r.Span, r.ValueSpan = u.span(), u.span()
-		r.Quote, r.Line, r.Column, r.Relative, r.Guarded = byte(u.number()), int(u.number()), int(u.number()), int(u.number()), u.number() != 0
+		r.Quote, r.Line, r.Column, r.Relative = byte(u.number()), int(u.number()), int(u.number()), int(u.number())
+		said := u.number()
+		r.Guarded, r.Listed = said&1 != 0, said&2 != 0
 	}
 	if u.failed || len(u.data) > 0 {
 		return nil, errPacked

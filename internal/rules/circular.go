@@ -2,6 +2,7 @@ package rules
 
 import (
 	"bytes"
+	"maps"
 	"path"
 	"regexp"
 	"slices"
@@ -14,7 +15,7 @@ import (
 
 var circular = &Rule{
 	Name: "circular", Kind: finding.Tangled, Level: finding.Error,
-	Doc:     "A package of Python imports nothing that asks it, while it is loaded, for what it defines only further down.",
+	Doc:     "A package or module of Python imports nothing that asks it, while it is loaded, for what it defines only further down.",
 	Example: `- rule: circular`,
 	Always:  true,
 	Run: func(c *Call) {
@@ -26,6 +27,7 @@ var circular = &Rule{
 				c.comesBack(f.path)
 			}
 		}
+		c.loadEachOther()
 	},
 }
 
@@ -54,6 +56,29 @@ func (c *Call) comesBack(marker string) {
 				}
 			}
 			at, more = more, nil
+		}
+	}
+}
+
+// loadEachOther tells of modules that take names of each other while they are loaded, each of which
+// stands below the import: whichever is loaded first, the name that is asked of it is not there yet.
+func (c *Call) loadEachOther() {
+	taken := map[string][]refs.Edge{} // of modules, by who takes it
+	for _, f := range c.everything() {
+		if strings.HasSuffix(f.path, ".py") && path.Base(f.path) != "__init__.py" && !c.lends(f.path) {
+			taken[f.path] = slices.DeleteFunc(c.atOnce(f.path), func(e refs.Edge) bool {
+				return len(e.To) != 1 || e.To[0] == f.path || e.Ref.Value == "" || e.Ref.Guarded
+			})
+		}
+	}
+	for _, from := range slices.Sorted(maps.Keys(taken)) {
+		for _, there := range taken[from] {
+			for _, back := range taken[there.To[0]] {
+				if back.To[0] == from && from < there.To[0] && c.definedAfter(from, back.Ref.Value, there.Ref.Line) && c.definedAfter(there.To[0], there.Ref.Value, back.Ref.Line) {
+					c.atRef(from, there.Ref, &finding.Place{Path: there.To[0], Line: back.Ref.Line}, "it takes %s of %s, which takes %s of it: whichever is loaded first, the other does not find its name", there.Ref.Value, there.To[0], back.Ref.Value)
+					delete(taken, there.To[0])
+				}
+			}
 		}
 	}
 }

@@ -39,7 +39,7 @@ func (c *goPackages) tellCircles() {
 }
 
 // tangled says whether a wall tells of an import of a file.
-func (c *goPackages) tangled(at string) bool {
+func (c *Call) tangled(at string) bool {
 	return slices.ContainsFunc(c.findings, func(f finding.Finding) bool {
 		return f.Kind == finding.Tangled && f.Path == c.Top.Path()+at
 	})

@@ -1,6 +1,7 @@
 package rules
 
 import (
+	"bytes"
 	"path"
 	"slices"
 	"strings"
@@ -22,6 +23,8 @@ var partsAsked = &Rule{
 		{"manifests", Texts, true, "the names of the files that make a folder a part, and ask for others; \"*\" stands for any characters", false},
 		{"named", Texts, true, "the texts that ask for a part: \"{}\" is the name of its folder, \"{:}\" its path with colons for slashes, \"{.}\" the name of its manifest without the ending", false},
 		{"name-keys", Texts, false, "keys of a manifest whose values are its part's name; that of the folder holds beside them", false},
+		{"circles", Text, false, "what happens where parts ask for each other in a circle: then that is told", false},
+		{"aside", Regexps, false, "what of a manifest may ask back, such as what only tests need", false},
 		{"unless", Regexps, false, "what the manifest at the top, or of a part, has where others ask for parts too", false},
 	},
 	Run: runPartsAsked,
@@ -35,8 +38,9 @@ type part struct {
 }
 
 func runPartsAsked(c *Call) {
-	parts := c.parts()
-	if len(parts) < 2 {
+	parts, shared := c.parts()
+	c.tellCirclesOfParts(parts)
+	if len(parts) < 2 || shared {
 		return
 	}
 	reach := map[string]map[string]bool{}
@@ -68,9 +72,9 @@ func runPartsAsked(c *Call) {
 	}
 }
 
-// parts lists the folders below the top that have a manifest; none where one of them leaves
+// parts lists the folders below the top that have a manifest, and says whether one of them leaves
 // to others what is asked for.
-func (c *Call) parts() (all []part) {
+func (c *Call) parts() (all []part, shared bool) {
 	manifest := func(name string) bool {
 		return slices.ContainsFunc(c.texts("manifests"), func(pattern string) bool {
 			fits, _ := path.Match(pattern, name)
@@ -83,9 +87,7 @@ func (c *Call) parts() (all []part) {
 		}
 		text := c.textOf(f.path)
 		for _, re := range c.regexps["unless"] {
-			if re.Match(text) {
-				return nil
-			}
+			shared = shared || re.Match(text)
 		}
 		if dir := path.Dir(f.path); dir != "." {
 			called := []string{path.Base(dir)}
@@ -95,7 +97,7 @@ func (c *Call) parts() (all []part) {
 			all = append(all, part{dir, f.path, text, called})
 		}
 	}
-	return all
+	return all, shared
 }
 
 // partOf gives the deepest part that a path lies in, nil where there is none.
@@ -132,11 +134,17 @@ func (c *Call) reachable(parts []part, from *part, found map[string]bool) {
 }
 
 func (c *Call) asksFor(from, to *part) bool {
+	return slices.ContainsFunc(c.formsOf(to), func(form string) bool { return bytes.Contains(from.text, []byte(form)) })
+}
+
+// formsOf gives the texts that ask for a part.
+func (c *Call) formsOf(to *part) (all []string) {
 	base := path.Base(to.manifest)
-	return slices.ContainsFunc(to.called, func(name string) bool {
+	for _, name := range to.called {
 		forms := strings.NewReplacer("{}", name, "{:}", strings.ReplaceAll(to.folder, "/", ":"), "{.}", strings.TrimSuffix(base, path.Ext(base)))
-		return slices.ContainsFunc(c.texts("named"), func(named string) bool {
-			return strings.Contains(string(from.text), forms.Replace(named))
-		})
-	})
+		for _, named := range c.texts("named") {
+			all = append(all, forms.Replace(named))
+		}
+	}
+	return all
 }

@@ -58,7 +58,7 @@ func runUndeclared(c *Call) {
 	told, own := map[string]int{}, map[string][]ownName{}
 	for _, e := range c.Graph.Outside() {
 		list := lists[path.Ext(e.From)]
-		if list == nil || e.Ref.Kind != refs.Import || e.Ref.Guarded || c.fits("except", e.From) {
+		if list == nil || e.Ref.Kind != refs.Import || e.Ref.Guarded || e.Ref.Listed || c.fits("except", e.From) {
 			continue
 		}
 		if e.Near {

@@ -58,6 +58,7 @@ type Ref struct {
 	// where its Span begins, unless the Span is nowhere.
 	Line, Column int
 	Relative     int  // of a Python import: how many dots stand before the name
+	Listed       bool // it stands in a list of modules for a loader, which has them from where it likes
 	Guarded      bool // the program goes on where it leads nowhere; of a Package: not every build takes the file in
 }
 

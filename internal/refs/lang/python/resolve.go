@@ -146,6 +146,14 @@ func own(l *lang.Look, from, module string) lang.Answer {
 			}
 		}
 	}
+	if deeper && !declared(l, first) {
+		// The very folder that it would lie in holds code, without a marker.
+		for _, root := range roots(l, from, first)[:2] {
+			if dir := path.Join(root, path.Dir(module)); holdsCode(l, dir) {
+				return lang.Answer{Own: true, Fails: true, Elsewhere: true, Sought: sought(path.Join(root, module))}
+			}
+		}
+	}
 	// A module elsewhere has the same end of its name, and nobody else can be meant.
 	answer := lang.Answer{Fails: true, Only: true, Sought: sought(module)}
 	if l.IsFolder("src") {
@@ -163,6 +171,11 @@ func own(l *lang.Look, from, module string) lang.Answer {
 		}
 	}
 	return answer
+}
+
+// holdsCode says whether a folder holds modules of Python.
+func holdsCode(l *lang.Look, dir string) bool {
+	return l.IsFolder(dir) && slices.ContainsFunc(l.Names(dir), func(name string) bool { return strings.HasSuffix(name, ".py") })
 }
 
 // ownNames gives the names by which the project's manifests call itself: nothing else is installed

@@ -47,6 +47,7 @@ var customs = []alias{
 
 func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 	name := ref.Name
+	plugin, module, through := strings.Cut(name, "!")
 	if i := strings.LastIndexByte(name, '!'); i >= 0 {
 		name = name[i+1:] // a loader stands before
 	}
@@ -84,6 +85,10 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 		}
 		if at := nearAlias(l, from, name); at != "" && !answer.Own && !asked(l, from, name) {
 			return lang.Answer{Fails: true, Own: true, Only: true, Near: true, Sought: []string{name}, Meant: at}
+		}
+		if at, own := forLoader(l, from, name); len(at) > 0 && !answer.Own {
+			// A plug-in of the loader may add an ending of its own.
+			starts, answer.Own = append(starts, at...), own && (!through || plugin == "text" && module == name)
 		}
 	}
 	for _, start := range starts {

@@ -37,6 +37,7 @@ var patterns = lang.Patterns{
 		lang.Says(lang.Import, "require import", `(?:^|[^\w$.])(?:require|import)\s*\(\s*`+lang.StringText+`\s*[,)]`),
 		lang.Says(lang.Import, "require.resolve", `\brequire\.resolve\s*\(\s*`+lang.StringText+`\s*\)`),
 		lang.Says(lang.Import, "jest. vi.", `\b(?:jest|vi)\.(?:mock|doMock|unmock|requireActual|importActual)\s*\(\s*`+lang.StringText+`\s*[,)]`),
+		lang.SaysAt(lang.Import, listed, `[\s,\[]\s*`+lang.StringText),
 		lang.Says(lang.Import, "URL", `\bURL\s*\(\s*`+lang.StringText+`\s*,\s*import\.meta\.url`),
 	},
 }
@@ -60,6 +61,7 @@ func readCode(text []byte) (lang.File, []byte) {
 		if r.Value == "" && !goesOn(text[min(len(text), int(r.Span.End)+1):]) {
 			r.ValueSpan, r.Value = unpacked(before)
 		}
+		r.Listed = len(before) > 0 && (before[len(before)-1] == '[' || before[len(before)-1] == ',')
 		if len(before) > 0 && before[len(before)-1] == '(' {
 			after := bytes.TrimLeft(code[min(len(code), int(r.Span.End)+1):], " \t\r\n")
 			r.Guarded = own || tries.Around(int(r.Span.Start)) || bytes.HasPrefix(after, []byte(").catch")) || bytes.Contains(after[:min(len(after), 60)], []byte("virtual:"))
