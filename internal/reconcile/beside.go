@@ -56,6 +56,15 @@ func (r *reconciler) nearSibling(s *stray) (in string) {
 	return in
 }
 
+// onlyThrough says whether a folder that is there for what may lie at any depth is a slip away from the
+// one that stands beside it: in number, in how it is written, or by a mistyped letter.
+func (r *reconciler) onlyThrough(f *tree.Folder, i int) bool {
+	s := stray{Stray: placement.Stray{Folder: f, Index: i}}
+	in := r.nearSibling(&s)
+	name := strings.TrimSuffix(lastName(in), "/")
+	return in != "" && (names.Near(s.Node().Name, name) != names.Typing || names.Mistyped(s.Node().Name, name))
+}
+
 // partsBeside lists what lies in a folder with the place that each would have in another: a
 // folder as a whole where the other has none of its name. All says that each would have one.
 func (r *reconciler) partsBeside(parts []stray, homes []home, f *tree.Folder, to string) ([]stray, []home, bool) {

@@ -226,6 +226,10 @@ func (r *reconciler) loose(all []stray, f *tree.Folder) []stray {
 				continue
 			}
 		}
+		if n.Folder != nil && place.State == placement.Passage && here.State == placement.Placed && r.onlyThrough(f, i) {
+			all = append(all, stray{Stray: placement.Stray{Folder: f, Index: i}, drawn: true, loose: true})
+			continue
+		}
 		if meant := r.deepSlip(f, n, place.Entry); place.State == placement.Placed && meant != nil {
 			all = append(all, stray{Stray: placement.Stray{Folder: f, Index: i}, drawn: true, role: meant})
 		}

@@ -3,6 +3,7 @@ package rules
 import (
 	"path"
 	"slices"
+	"strings"
 
 	"dicaxon/internal/finding"
 	"dicaxon/internal/names"
@@ -23,7 +24,7 @@ var called = &Rule{
 	Run: func(c *Call) {
 		for _, f := range c.files("files") {
 			folder := path.Dir(f.path)
-			as := c.nameMeant(path.Base(f.path))
+			as := strings.ReplaceAll(c.nameMeant(path.Base(f.path)), "{}", path.Base(f.path))
 			home := path.Join(folder, as)
 			if as == "" || c.node(home) != nil || c.homeOf(f.path) != f.path || c.lends(f.path) || c.paths["beside"] != nil && !c.isBeside(folder, f.path) {
 				continue
@@ -32,7 +33,14 @@ var called = &Rule{
 			if c.isFolder(f.path) {
 				slash = "/"
 			}
-			c.report(f.path+slash, 0, 0, nil, "nothing looks for that name; it should be called %s", as).Home = c.Top.Path() + home + slash
+			said := "nothing looks for that name; it should be called " + as
+			if path.Dir(home) != folder {
+				said = "nothing looks for it there; it belongs in " + strings.TrimPrefix(path.Dir(home)+"/", "./")
+			}
+			told := c.report(f.path+slash, 0, 0, nil, "%s", said)
+			if told.Home = c.Top.Path() + home + slash; path.Dir(home) != folder {
+				told.Kind = finding.Misplaced
+			}
 		}
 	},
 }

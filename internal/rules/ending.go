@@ -2,6 +2,7 @@ package rules
 
 import (
 	"path"
+	"slices"
 	"strings"
 
 	"dicaxon/internal/finding"
@@ -18,12 +19,13 @@ var ending = &Rule{
 		{"files", Paths, true, "the files", false},
 		{"shows", Regexps, true, "what the text of the language looks like", false},
 		{"ending", Text, true, "the ending that it should have", false},
+		{"doubted", Texts, false, "endings that are doubted beside those which promise nothing", false},
 	},
 	Run: func(c *Call) {
 		want := c.text("ending")
 		for _, f := range c.files("files") {
 			// Only an ending that promises nothing is doubted.
-			if e := path.Ext(f.path); e != "" && e != ".txt" && e != ".text" {
+			if e := path.Ext(f.path); e != "" && e != ".txt" && e != ".text" && !slices.Contains(c.texts("doubted"), e) {
 				continue
 			}
 			text := c.textOf(f.path)

@@ -22,10 +22,12 @@ var once = &Rule{
 	Options: []Option{
 		{"files", Paths, true, "the files", true},
 		{"by", Finders, false, "finds a name: its groups joined; if left out, the names are those of the files, without their endings", false},
+		{"by-path", Regexps, false, "finds the name in the path of a file, below the project: its groups joined", false},
 		{"what", Text, true, "what is named", false},
 		{"inside", Regexps, false, "names are looked for in such parts of a text alone, each by itself where within is true", false},
 		{"within", Flag, false, "true where a name need be the only one in its file alone", false},
 		{"in-folder", Flag, false, "true where a name need be the only one in the files of its folder alone", false},
+		inParts,
 	},
 	Run: func(c *Call) {
 		first := map[string]finding.Place{}
@@ -87,6 +89,13 @@ func (c *Call) twice(at string, code []byte, from int, found [][]int, scope stri
 // calledTwice tells of a file that is called as one before, and notes the others.
 func (c *Call) calledTwice(at string, first map[string]finding.Place) {
 	name := names.BeforeDot(path.Base(at))
+	for _, re := range c.regexps["by-path"] {
+		m := re.Get().FindStringSubmatch(at)
+		if m == nil {
+			return
+		}
+		name = strings.Join(m[1:], " ")
+	}
 	before, known := first[name]
 	if !known {
 		first[name] = finding.Place{Path: at}

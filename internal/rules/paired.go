@@ -27,6 +27,7 @@ var paired = &Rule{
 		{"named-in", Paths, false, "files of which one must name it, such as the handlers of a template", false},
 		{"mostly", Flag, false, "true where that is told only if more of them are named there than are not", false},
 		{"never-with", Texts, false, "names that never stand in the same folder", false},
+		{"by-stem", Flag, false, "true where the file's name without its ending is what they are to name", false},
 		{"except", Paths, false, "files that need none", false},
 		{"near-only", Flag, false, "true where it is told only if something of nearly the counterpart's name is there", false},
 	},
@@ -80,7 +81,7 @@ func (c *Call) tellUnnamed() {
 	for _, f := range c.files("files") {
 		switch {
 		case c.fits("except", f.path) || !c.saysSo(f.path):
-		case slices.ContainsFunc(namers, func(code string) bool { return mentions(code, path.Base(f.path)) }):
+		case slices.ContainsFunc(namers, func(code string) bool { return mentions(code, c.namedAs(f.path)) }):
 			named++
 		default:
 			left = append(left, f.path)
@@ -96,6 +97,14 @@ func (c *Call) tellUnnamed() {
 	for _, at := range left {
 		c.report(at, 0, 0, nil, "%s", who)
 	}
+}
+
+// namedAs gives what is to name a file: its name, or that without its ending.
+func (c *Call) namedAs(at string) string {
+	if c.flag("by-stem") {
+		return names.Stem(path.Base(at))
+	}
+	return path.Base(at)
 }
 
 // comes says whether a file that is astray has its home at a path.

@@ -35,6 +35,9 @@ type Rule struct {
 	Last bool
 }
 
+// inParts lets a rule look into the projects below its own, too.
+var inParts = Option{"in-parts", Flag, false, "true where it holds for the files of projects below it, too, which have layouts of their own", false}
+
 // A Form says how the value of an option is written.
 type Form int
 

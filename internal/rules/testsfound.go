@@ -1,6 +1,7 @@
 package rules
 
 import (
+	"cmp"
 	"path"
 	"slices"
 	"strings"
@@ -22,9 +23,11 @@ var testsFound = &Rule{
 		{"files", Paths, true, "the files that may hold tests", true},
 		{"shows", Regexps, true, "what a test has in its text", false},
 		{"named", Texts, true, "the names of files in which the runner looks, as patterns", false},
+		{"holds", Text, false, "what it holds, and who looks for it, where those are no tests", false},
 		{"unless-in", Paths, false, "settings of the runner", true},
 		{"unless", Regexps, false, "what such settings say where the runner looks for other names", false},
 		{"runs-itself", Regexps, false, "what a file has in its text that is started as a program, and needs no runner", false},
+		{"surely", Flag, false, "true where there is such a runner, also if it finds no file yet", false},
 		{"near-only", Flag, false, "true where it is told only if two letters that changed places make such a name", false},
 	},
 	Run: func(c *Call) {
@@ -32,7 +35,7 @@ var testsFound = &Rule{
 			return
 		}
 		files := c.files("files")
-		runs := slices.ContainsFunc(files, func(f file) bool { return c.collects(path.Base(f.path)) })
+		runs := c.flag("surely") || slices.ContainsFunc(files, func(f file) bool { return c.collects(path.Base(f.path)) })
 		for _, f := range files {
 			base := path.Base(f.path)
 			if c.collects(base) {
@@ -45,7 +48,7 @@ var testsFound = &Rule{
 			if c.lends(f.path) || c.homeOf(f.path) != f.path || !anyFits(c.regexps["shows"], c.textOf(f.path)) || anyFits(c.regexps["runs-itself"], c.textOf(f.path)) || !c.idle(f.path) {
 				continue
 			}
-			told := c.report(f.path, 0, 0, nil, "it holds tests that are never run: their runner looks in %s", strings.Join(c.texts("named"), ", "))
+			told := c.report(f.path, 0, 0, nil, "it holds %s looks in %s", cmp.Or(c.text("holds"), "tests that are never run: their runner"), strings.Join(c.texts("named"), ", "))
 			if home := path.Join(path.Dir(f.path), meant); meant != "" && c.node(home) == nil {
 				told.Home = c.Top.Path() + home
 			}

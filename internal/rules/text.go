@@ -2,6 +2,7 @@ package rules
 
 import (
 	"cmp"
+	"slices"
 	"strings"
 
 	"dicaxon/internal/finding"
@@ -19,14 +20,20 @@ var text = &Rule{
 		{"files", Paths, true, "the files", false},
 		{"except", Paths, false, "files that it does not hold for", false},
 		{"where", Regexps, false, "only files with this text", false},
+		{"given-in", Paths, false, "it holds only where one of these files says what is given", false},
+		{"given", Regexps, false, "what such a file says", false},
 		{"must", Regexps, false, "what each must have", false},
 		{"what", Text, false, "what that is called, where the expression is not for people", false},
 		{"must-not", Regexps, false, "what none may have", false},
+		inParts,
 	},
 	Run: runText,
 }
 
 func runText(c *Call) {
+	if c.paths["given-in"] != nil && !slices.ContainsFunc(c.files("given-in"), func(f file) bool { return anyFits(c.regexps["given"], c.textOf(f.path)) }) {
+		return
+	}
 	for _, f := range c.files("files") {
 		if c.fits("except", f.path) {
 			continue

@@ -29,6 +29,7 @@ var wall = &Rule{
 		{"except", Paths, false, "files on this side that may", false},
 		{"where", Regexps, false, "only files on this side with this text", false},
 		{"to-where", Regexps, false, "only files on the other side with this text", false},
+		inParts,
 	},
 	Run: runWall,
 }
