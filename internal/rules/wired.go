@@ -44,7 +44,7 @@ var wired = &Rule{
 func runWired(c *Call) {
 	w := &wiring{Call: c, read: map[string]*wirer{}, called: map[string]int{}}
 	by, coming := c.files("by"), c.coming("by")
-	by = slices.DeleteFunc(append(by, coming...), func(f file) bool { return noUnit(f.path) }) // a test of what nothing wires
+	by = append(by, coming...)
 	units := c.files("files")
 	for _, unit := range units {
 		w.called[path.Base(unit.path)]++
@@ -58,8 +58,8 @@ func runWired(c *Call) {
 		if bound := c.find(c.paths["by"], unit.env); len(bound) > 0 {
 			all = append(bound, coming...)
 		}
-		// What wires the others is none of them.
-		if all = slices.DeleteFunc(slices.Clone(all), func(b file) bool { return b.path == unit.path }); len(all) > 0 {
+		// What wires the others is none of them, and no test of what nothing wires.
+		if all = slices.DeleteFunc(slices.Clone(all), func(b file) bool { return b.path == unit.path || noUnit(b.path) }); len(all) > 0 {
 			w.check(unit, all)
 		}
 	}
