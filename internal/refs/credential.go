@@ -91,7 +91,12 @@ func passwordsIn(text []byte) (all []lang.Credential) {
 		return nil
 	}
 	for _, m := range secretGiven.Get().FindAllSubmatchIndex(text, -1) {
-		if value := string(text[m[4]:m[5]]); unlikeWords(value) && !Harmless(value) {
+		value, name := string(text[m[4]:m[5]]), bytes.ToLower(text[m[0]:min(m[1], m[0]+8)])
+		if before := bytes.ToLower(text[max(0, m[0]-16):m[0]]); bytes.Contains(before, []byte("crypt")) || bytes.Contains(before, []byte("hash")) {
+			continue // nobody who reads it has it
+		}
+		ofSecret := bytes.HasPrefix(name, []byte("secret")) || bytes.HasPrefix(name, []byte("passw"))
+		if (unlikeWords(value) || ofSecret && unlikeNames(value)) && !Harmless(value) {
 			all = append(all, lang.Credential{What: InCode, Line: 1 + bytes.Count(text[:m[0]], []byte("\n"))})
 		}
 	}
@@ -101,6 +106,20 @@ func passwordsIn(text []byte) (all []lang.Credential) {
 // unlikeWords says whether a text has letters, digits and a sign that no name has.
 func unlikeWords(text string) bool {
 	return strings.ContainsFunc(text, unicode.IsLetter) && strings.ContainsAny(text, "0123456789") && strings.ContainsAny(text, "!@#^&*+=?~|;,")
+}
+
+// unlikeNames says whether a text is long and goes to and fro between letters and digits, as what a
+// generator of secrets makes does.
+func unlikeNames(text string) bool {
+	turns, before := 0, false
+	for i, c := range text {
+		digit := unicode.IsDigit(c)
+		if i > 0 && digit != before && c != '-' && c != '_' {
+			turns++
+		}
+		before = digit
+	}
+	return len(text) >= 24 && turns >= 8
 }
 
 // keysIn finds private keys in the text of a program or a document.

@@ -37,6 +37,8 @@ func init() {
 		{"an ending that is doubted", "- {rule: ending, files: '*.*', shows: 'return <', ending: .jsx, doubted: .js}", files{"a.js": "return <a />\n", "b.js": "return 1\n", "c.ts": "return <a />\n"}, []string{"misdeclared a.js:1"}},
 		{"a file that is looked for in another folder", "- {rule: called, files: ['hooks.*', 'lib/hooks.*'], as: 'src/{}'}", files{"hooks.ts": ""}, []string{"misplaced hooks.ts"}},
 		{"the only file, which its loader does not find", "- {rule: tests-found, files: 'controllers/*.js', shows: 'extends Controller', named: '*_controller.js', surely: true, holds: 'a controller that is never loaded: the loader'}", files{"controllers/tide.js": "extends Controller\n", "controllers/index.js": "x\n"}, []string{"misnamed controllers/tide.js"}},
+		{"a folder of tests that is nearly called as what it mirrors", "- {rule: test-names}", files{"src/crews/a.py": "", "src/shifts/b.py": "", "src/piers/c.py": "", "tests/crew/test_a.py": "", "tests/shifts/test_b.py": "", "tests/unit/test_d.py": "", "tests/pier/test_c.py": "", "tests/piers/test_e.py": ""}, []string{"misnamed tests/crew/"}},
+		{"folders of tests that mirror nothing", "- {rule: test-names}", files{"src/crews/a.py": "", "src/shifts/b.py": "", "tests/crew/test_a.py": "", "tests/shift/test_b.py": ""}, nil},
 		{"a test of what nothing wires", "- {rule: wired, files: 'cmd/*.js', where: 'var \\w+Cmd', by: '**/*.js', offers: 'var (\\w+Cmd)', or: ['Add(<offers>']}", files{"main.js": "\n", "cmd/a.js": "var aCmd = 1\n", "cmd/a.test.js": "Add(aCmd)\n"}, []string{"unwired cmd/a.js"}},
 	}...)
 }

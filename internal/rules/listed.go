@@ -1,6 +1,7 @@
 package rules
 
 import (
+	"cmp"
 	"path"
 	"slices"
 	"strings"
@@ -24,6 +25,7 @@ var inLists = &Rule{
 		{"by", Finders, true, "finds what is listed: its first group", false},
 		{"inside", Regexps, false, "the list stands in such parts of a text alone", false},
 		{"to", Texts, true, "the paths that an item stands for, a file or a folder: \"{}\" is the item, \"./\" the folder of the list", false},
+		{"what", Text, false, "what such a list is called, where there are several", false},
 		{"unless", Regexps, false, "what a list says that takes in what it does not name, or what a file says that need not be in one", false},
 	},
 	Run: runListed,
@@ -54,12 +56,12 @@ func runListed(c *Call) {
 	if len(items) == 0 || 2*len(lost) > len(all) {
 		return
 	}
-	where := in[0].path
+	where := "not in " + in[0].path
 	if len(in) > 1 {
-		where = "any list"
+		where = "in no " + cmp.Or(c.text("what"), "list")
 	}
 	for _, f := range lost {
-		c.report(f.path, 0, 0, &finding.Place{Path: in[0].path}, "it is not in %s", where)
+		c.report(f.path, 0, 0, &finding.Place{Path: in[0].path}, "it is %s", where)
 	}
 }
 

@@ -59,6 +59,7 @@ func init() {
 		{"what a module keeps for itself", "- {rule: dangling}", files{"package.json": "{}", "a.ts": "import { Quay, Pier } from './b'\n", "b.ts": "export class Quay {}\nclass Pier {}\n"}, []string{"dangling a.ts:1"}},
 		{"names in another shape", "- {rule: spelling, files: 'lib/**/*.dart', shape: snake}", files{"lib/TideTile.dart": "", "lib/tide_tile2.dart": "", "lib/sha256.dart": "", "lib/_part.dart": "", "lib/berth-card.g.dart": ""}, []string{"misnamed lib/TideTile.dart", "misnamed lib/berth-card.g.dart"}},
 		{"two locks", "- {rule: one-way, ways: [package-lock.json, yarn.lock]}", files{"package-lock.json": "{}", "yarn.lock": "", "package.json": "{}"}, []string{"crowded yarn.lock", "crowded yarn.lock"}},
+		{"a secret that a generator made, given in code", "- {rule: secrets}", files{"a.py": "class S:\n    SECRET_KEY: str = \"4f1c9d" + "27ab3e58f6c0d9b1a7e2\"\n    SECRET_NAME = \"harbour-of-the-gannet-line-2026\"\n    token = \"4f1c9d" + "27ab3e58f6c0d9b1a7e2\"\n"}, []string{"exposed a.py:2"}},
 		{"a password that code gives to a name", "- {rule: secrets}", files{"a.py": "PORT_PASSWORD = \"Tern!9-quay77\"\nKEY = \"password\"\npassword = \"harbour\"\n", "b.js": "const a = { password: 'x9!" + "quay-Tern', secret: process.env.A, token: 'a.b.c' }\n", "tests/a_test.py": "password = \"Tern!9-quay77\"\n"}, []string{"exposed a.py:1", "exposed b.js:1", "exposed tests/a_test.py:1"}},
 	}...)
 }

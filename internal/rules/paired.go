@@ -25,7 +25,7 @@ var paired = &Rule{
 		{"where", Regexps, false, "only what has this text", false},
 		{"unless", Regexps, false, "not what has this text", false},
 		{"named-in", Paths, false, "files of which one must name it, such as the handlers of a template", false},
-		{"mostly", Flag, false, "true where that is told only if more of them are named there than are not", false},
+		{"mostly", Flag, false, "true where that is told only if as many of them are named there as are not", false},
 		{"never-with", Texts, false, "names that never stand in the same folder", false},
 		{"by-stem", Flag, false, "true where the file's name without its ending is what they are to name", false},
 		{"except", Paths, false, "files that need none", false},
@@ -87,7 +87,7 @@ func (c *Call) tellUnnamed() {
 			left = append(left, f.path)
 		}
 	}
-	if c.flag("mostly") && named <= len(left) {
+	if c.flag("mostly") && (named == 0 || named < len(left)) {
 		return
 	}
 	who := "nothing names it"

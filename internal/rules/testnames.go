@@ -13,7 +13,7 @@ import (
 
 var testNames = &Rule{
 	Name: "test-names", Kind: finding.Misnamed, Level: finding.Warning, Always: true,
-	Doc: "The name of a test is not a typing slip away from the one file that it tests.",
+	Doc: "The name of a test is not a typing slip away from the one file that it tests, nor is that of a folder of tests from the folder that it mirrors.",
 	Example: `- rule: test-names
   except: "tests/old/**"`,
 	Options: []Option{{"except", Paths, false, "tests that may be called anything", true}},
@@ -21,6 +21,7 @@ var testNames = &Rule{
 }
 
 func runTestNames(c *Call) { // tests of Go are of a package
+	c.tellTestFolders()
 	var stems map[string][]string // of the files that are no tests, once one is in doubt
 	for _, f := range c.everything() {
 		of, test := names.Testee(path.Base(f.path))
