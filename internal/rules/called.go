@@ -19,6 +19,7 @@ var called = &Rule{
 		{"files", Paths, true, "the names that people write", true},
 		{"as", Texts, true, "the name that is looked for; of several, the one that a file's is nearly", false},
 		{"beside", Paths, false, "only where one of these is in the same folder", true},
+		{"where", Regexps, false, "only a file with this text", false},
 		{"mistyped", Flag, false, "only a slip of the fingers: two letters changed places, or in a long name one is left out or put in", true},
 	},
 	Run: func(c *Call) {
@@ -26,7 +27,7 @@ var called = &Rule{
 			folder := path.Dir(f.path)
 			as := strings.ReplaceAll(c.nameMeant(path.Base(f.path)), "{}", path.Base(f.path))
 			home := path.Join(folder, as)
-			if as == "" || c.node(home) != nil || c.homeOf(f.path) != f.path || c.lends(f.path) || c.paths["beside"] != nil && !c.isBeside(folder, f.path) {
+			if as == "" || c.node(home) != nil || c.homeOf(f.path) != f.path || c.lends(f.path) || !c.saysSo(f.path) || c.paths["beside"] != nil && !c.isBeside(folder, f.path) {
 				continue
 			}
 			slash := ""

@@ -74,12 +74,12 @@ func runNames(c *Call) {
 		if !broken || meant == "" && (c.flag("near-only") || c.flag("folder-there") && !c.folderThere(sought)) || slices.ContainsFunc(sought, func(at string) bool { return c.hidden(s.file.path, at) }) {
 			continue
 		}
-		if c.flag("folder-there") && meant != "" && !c.rooted(sought, meant) {
-			continue
-		}
 		slip := func(at string) bool { return oneSlipIn(at, meant) }
 		moved := func() bool { // what lies elsewhere, and nobody names it
 			return meant != "" && path.Base(meant) == path.Base(s.name) && !c.ledTo(all, meant, definitions) && !c.saidWithout(s.name)
+		}
+		if c.flag("folder-there") && meant != "" && !c.rooted(sought, meant) && !moved() {
+			continue
 		}
 		if anyFits(c.regexps["of-others"], []byte(s.name)) && !slices.ContainsFunc(sought, slip) && !moved() {
 			continue

@@ -27,7 +27,7 @@ func runTargetsAsked(c *Call) {
 	for _, f := range c.files("files") {
 		parts := strings.Split(f.path, "/")
 		asked, known := targets[parts[1]]
-		if len(parts) < 3 || !known || asked == nil || c.homeOf(f.path) != f.path {
+		if len(parts) < 3 || !known || asked == nil || c.homeOf(f.path) != f.path || c.tangled(f.path) {
 			continue
 		}
 		for _, e := range c.Graph.From(f.path) {

@@ -24,8 +24,8 @@ func (c *Call) tellTestFolders() {
 		for dir := path.Dir(f.path); dir != "."; dir = path.Dir(dir) {
 			switch {
 			case !placement.ForTests(dir):
-				if _, known := code[path.Base(dir)]; !known {
-					code[path.Base(dir)] = dir
+				if name := path.Base(c.homeOf(dir)); code[name] == "" {
+					code[name] = dir
 				}
 			case placement.ForTests(path.Dir(dir)) && !slices.Contains(tests[path.Dir(dir)], dir):
 				tests[path.Dir(dir)] = append(tests[path.Dir(dir)], dir)
