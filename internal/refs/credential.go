@@ -92,7 +92,7 @@ func passwordsIn(text []byte) (all []lang.Credential) {
 	}
 	for _, m := range secretGiven.Get().FindAllSubmatchIndex(text, -1) {
 		value, name := string(text[m[4]:m[5]]), bytes.ToLower(text[m[0]:min(m[1], m[0]+8)])
-		if before := bytes.ToLower(text[max(0, m[0]-16):m[0]]); bytes.Contains(before, []byte("crypt")) || bytes.Contains(before, []byte("hash")) {
+		if before := bytes.ToLower(text[max(0, m[0]-16):m[0]]); bytes.Contains(before, []byte("crypt")) || bytes.Contains(before, []byte("hash")) || bytes.Contains(before, []byte("obscur")) {
 			continue // nobody who reads it has it
 		}
 		ofSecret := bytes.HasPrefix(name, []byte("secret")) || bytes.HasPrefix(name, []byte("passw"))

@@ -1,11 +1,13 @@
 package rules
 
 import (
+	"cmp"
 	"path"
 	"slices"
 	"strings"
 
 	"dicaxon/internal/finding"
+	"dicaxon/internal/lazy"
 	"dicaxon/internal/refs"
 )
 
@@ -18,6 +20,8 @@ var membersListed = &Rule{
 	Options: []Option{
 		{"by", Paths, true, "the files that list folders of packages, by patterns", false},
 		{"keys", Texts, true, "the keys of those whose values are patterns", false},
+		{"manifest", Text, false, "the manifest of a package: package.json, if left out", false},
+		{"name-key", Text, false, "the key of its name: name, if left out", false},
 	},
 	Run: runMembersListed,
 }
@@ -34,7 +38,7 @@ func runMembersListed(c *Call) {
 		return
 	}
 	var within, outside []string // folders of packages, also of other projects, from the top of this one
-	for _, f := range c.anywhere()["package.json"] {
+	for _, f := range c.anywhere()[c.manifest()] {
 		dir, below := strings.CutPrefix(path.Dir(f)+"/", c.Top.Path())
 		dir = strings.TrimSuffix(dir, "/")
 		switch {
@@ -54,15 +58,25 @@ func runMembersListed(c *Call) {
 
 // needs says whether the package in a folder asks for that in another.
 func (c *Call) needs(from, to string) bool {
-	asking, asked := c.manifestAt(c.Top.Path()+from+"/package.json"), c.manifestAt(c.Top.Path()+to+"/package.json")
-	if asking == nil || asked == nil || asked.Get("name") == nil {
+	asking, asked := c.manifestAt(c.Top.Path()+from+"/"+c.manifest()), c.manifestAt(c.Top.Path()+to+"/"+c.manifest())
+	if asking == nil || asked == nil {
 		return false
 	}
-	return slices.ContainsFunc(asking.Of(refs.Key), func(k refs.Ref) bool {
-		list, name, found := strings.Cut(k.Name, ".")
-		return found && name == asked.Get("name").Value && strings.HasSuffix(strings.ToLower(list), "dependencies")
+	called := asked.Get(cmp.Or(c.text("name-key"), "name"))
+	return called != nil && slices.ContainsFunc(asking.Of(refs.Key), func(k refs.Ref) bool {
+		list, name, _ := strings.Cut(k.Name, ".")
+		if strings.HasSuffix(k.Name, ".dependencies") { // a list of names, each perhaps with a version
+			list, name = "dependencies", requirement.Get().FindString(k.Value)
+		}
+		return name == called.Value && strings.HasSuffix(strings.ToLower(list), "dependencies")
 	})
 }
+
+// manifest gives the name of the manifests of packages.
+func (c *Call) manifest() string { return cmp.Or(c.text("manifest"), "package.json") }
+
+// requirement finds the name in what a package of Python asks for (PEP 508).
+var requirement = lazy.New(`^[\w.-]+`)
 
 // listed says whether a folder is among those that patterns stand for: "*" for one name, "**" for any
 // folders, "!" before what is left out.

@@ -27,6 +27,7 @@ var paired = &Rule{
 		{"named-in", Paths, false, "files of which one must name it, such as the handlers of a template", false},
 		{"mostly", Flag, false, "true where that is told only if as many of them are named there as are not", false},
 		{"never-with", Texts, false, "names that never stand in the same folder", false},
+		inParts,
 		{"by-stem", Flag, false, "true where the file's name without its ending is what they are to name", false},
 		{"except", Paths, false, "files that need none", false},
 		{"near-only", Flag, false, "true where it is told only if something of nearly the counterpart's name is there", false},

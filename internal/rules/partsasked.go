@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"dicaxon/internal/finding"
+	"dicaxon/internal/placement"
 	"dicaxon/internal/refs"
 	"dicaxon/internal/refs/lang"
 )
@@ -23,6 +24,7 @@ var partsAsked = &Rule{
 		{"manifests", Texts, true, "the names of the files that make a folder a part, and ask for others; \"*\" stands for any characters", false},
 		{"named", Texts, true, "the texts that ask for a part: \"{}\" is the name of its folder, \"{:}\" its path with colons for slashes, \"{.}\" the name of its manifest without the ending", false},
 		{"name-keys", Texts, false, "keys of a manifest whose values are its part's name; that of the folder holds beside them", false},
+		{"by-name", Flag, false, "true where an import says the name of a part, and tests and settings may bring others", false},
 		{"circles", Text, false, "what happens where parts ask for each other in a circle: then that is told", false},
 		{"aside", Regexps, false, "what of a manifest may ask back, such as what only tests need", false},
 		{"unless", Regexps, false, "what the manifest at the top, or of a part, has where others ask for parts too", false},
@@ -47,7 +49,7 @@ func runPartsAsked(c *Call) {
 	told := map[string]int{}
 	for _, f := range c.files("files") {
 		own := partOf(parts, f.path)
-		if own == nil || c.homeOf(f.path) != f.path || c.lends(f.path) {
+		if own == nil || c.homeOf(f.path) != f.path || c.lends(f.path) || c.flag("by-name") && aside(f.path) {
 			continue
 		}
 		for _, e := range c.Graph.From(f.path) {
@@ -58,6 +60,9 @@ func runPartsAsked(c *Call) {
 			if reach[own.folder] == nil {
 				reach[own.folder] = map[string]bool{}
 				c.reachable(parts, own, reach[own.folder])
+				if top := path.Base(own.manifest); c.flag("by-name") && c.node(top) != nil { // what the whole repository asks for is there for each
+					c.reachable(parts, &part{".", top, c.textOf(top), nil}, reach[own.folder])
+				}
 			}
 			if reach[own.folder][other.folder] {
 				continue
@@ -70,6 +75,11 @@ func runPartsAsked(c *Call) {
 			told[key] = len(c.findings)
 		}
 	}
+}
+
+// aside says whether a file is one of tests or examples, or of the settings of a tool.
+func aside(at string) bool {
+	return isTest(at) || inSample(at) || placement.ForTests(path.Dir(at)) || strings.Contains(path.Base(at), ".config.")
 }
 
 // parts lists the folders below the top that have a manifest, and says whether one of them leaves
@@ -109,13 +119,16 @@ func partOf(parts []part, at string) *part {
 // not sure.
 func (c *Call) otherPart(parts []part, own *part, e *refs.Edge) (other *part) {
 	// A namespace of C# is found by what files say, and seen where one of their projects is.
-	sure := e.How == lang.Exactly || path.Ext(e.From) == ".cs"
+	sure := e.How == lang.Exactly || path.Ext(e.From) == ".cs" || c.flag("by-name")
+	if c.flag("by-name") && (strings.HasPrefix(e.Ref.Name, ".") || e.Ref.Relative > 0) {
+		return nil
+	}
 	if e.Ref.Kind != refs.Import || !sure || e.Within != "" {
 		return nil
 	}
 	for _, to := range e.To {
-		p := partOf(parts, to)
-		if p == nil || p == own || other != nil && other != p || c.isFolder(to) {
+		p := partOf(parts, to+"/") // it may be the folder of a part itself
+		if p == nil || p == own || other != nil && other != p || c.isFolder(to) && !c.flag("by-name") {
 			return nil
 		}
 		other = p

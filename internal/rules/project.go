@@ -123,7 +123,7 @@ func (p *project) around(named ...string) bool {
 	return false
 }
 
-// manifestAt gives what the manifest of npm at a path of the repository says, which may lie
+// manifestAt gives what the manifest of a package at a path of the repository says, which may lie
 // outside of the project; nil where none can be read.
 func (p *project) manifestAt(at string) *refs.File {
 	f, known := p.manifests[at]

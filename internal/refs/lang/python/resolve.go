@@ -154,6 +154,9 @@ func own(l *lang.Look, from, module string) lang.Answer {
 			}
 		}
 	}
+	if root := ownRoot(l, first); root != "" {
+		return lang.Answer{Own: true, Fails: true, Sought: sought(path.Join(root, module))}
+	}
 	// A module elsewhere has the same end of its name, and nobody else can be meant.
 	answer := lang.Answer{Fails: true, Only: true, Sought: sought(module)}
 	if l.IsFolder("src") {
@@ -171,6 +174,29 @@ func own(l *lang.Look, from, module string) lang.Answer {
 		}
 	}
 	return answer
+}
+
+// ownRoot gives the folder src/ of the project, or of a part of it, that is called as a module which
+// is not in there, though another package is; "" where there is none.
+func ownRoot(l *lang.Look, first string) string {
+	return lang.Once(l, "python own root of "+first, func() string {
+		for _, at := range l.Called("pyproject") {
+			root := path.Join(path.Dir(at), "src")
+			m := ownName.Get().FindSubmatch(l.TextOf(at))
+			if m == nil || squeezed(string(m[1])) != squeezed(first) || !l.IsFolder(root) || module(l, path.Join(root, first)) != nil {
+				continue
+			}
+			some, near := false, false // one of nearly that name is it, and what is wrong is its own name
+			for _, name := range l.Names(root) {
+				some = some || l.IsFile(path.Join(root, name, "__init__.py"))
+				near = near || names.Near(name, first) != names.Apart
+			}
+			if some && !near {
+				return root
+			}
+		}
+		return ""
+	})
 }
 
 // holdsCode says whether a folder holds modules of Python.
