@@ -14,28 +14,40 @@ import (
 // none of them (the Go specification, "Import declarations"). What a wall already says is not
 // said again.
 func (c *goPackages) tellCircles() {
-	edges := c.importsBetween()
+	for _, circle := range c.circlesIn(c.importsBetween()) {
+		first, last := circle[0], circle[len(circle)-1]
+		f := c.atRef(first.file, first.ref, &finding.Place{Path: last.file, Line: last.ref.Line}, "the packages import each other in a circle: %s", around(circle))
+		f.Kind, f.Level = finding.Tangled, finding.Error
+	}
+}
+
+// circlesIn gives the shortest circles of edges that have no part in common, but those of which a
+// wall tells already.
+func (c *Call) circlesIn(edges map[string][]edge) (all [][]edge) {
 	prune(edges)
 	told := map[string]bool{}
-	for _, folder := range slices.Sorted(maps.Keys(edges)) {
-		if told[folder] {
+	for _, part := range slices.Sorted(maps.Keys(edges)) {
+		circle := circleFrom(part, edges)
+		if told[part] || circle == nil {
 			continue
 		}
-		circle := circleFrom(folder, edges)
-		if circle == nil {
-			continue
-		}
-		said := folder
 		for _, e := range circle {
-			said += " → " + e.to
 			told[e.to] = true
 		}
-		first, last := circle[0], circle[len(circle)-1]
 		if !slices.ContainsFunc(circle, func(e edge) bool { return c.tangled(e.file) }) {
-			f := c.atRef(first.file, first.ref, &finding.Place{Path: last.file, Line: last.ref.Line}, "the packages import each other in a circle: %s", said)
-			f.Kind, f.Level = finding.Tangled, finding.Error
+			all = append(all, circle)
 		}
 	}
+	return all
+}
+
+// around says which way a circle goes.
+func around(circle []edge) string {
+	said := circle[len(circle)-1].to
+	for _, e := range circle {
+		said += " → " + e.to
+	}
+	return said
 }
 
 // tangled says whether a wall tells of an import of a file.

@@ -2,10 +2,13 @@ package rules
 
 import (
 	"bytes"
+	"path"
 	"slices"
 	"strings"
+	"unicode/utf8"
 
 	"dicaxon/internal/finding"
+	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
 	"dicaxon/internal/refs/lang"
 )
@@ -26,31 +29,40 @@ func (c *Call) tellCirclesOfParts(parts []part) {
 				lang.Blank(text[m[0]:m[1]])
 			}
 		}
+		said := wordsOf(text)
 		for k := range parts {
-			if to := &parts[k]; k != i && to.folder != from.folder {
-				if at := c.asksIn(text, to); at.Len() > 0 {
-					edges[from.folder] = append(edges[from.folder], edge{to.folder, from.manifest, refs.Ref{Span: at}})
-				}
+			to := &parts[k]
+			asked := said[names.Stem(path.Base(to.manifest))] || slices.ContainsFunc(to.called, func(name string) bool { return said[name] })
+			if to.folder == from.folder || !asked {
+				continue
+			}
+			if at := c.asksIn(text, to); at.Len() > 0 {
+				edges[from.folder] = append(edges[from.folder], edge{to.folder, from.manifest, refs.Ref{Span: at}})
 			}
 		}
 	}
-	prune(edges)
-	told := map[string]bool{}
-	for i := range parts {
-		circle := circleFrom(parts[i].folder, edges)
-		if circle == nil || told[parts[i].folder] || slices.ContainsFunc(circle, func(e edge) bool { return c.tangled(e.file) }) {
-			continue // a wall may say so already
-		}
-		said := parts[i].folder
-		for _, e := range circle {
-			said += " → " + e.to
-			told[e.to] = true
-		}
+	for _, circle := range c.circlesIn(edges) {
 		first, last := circle[0], circle[len(circle)-1]
 		line, column := refs.Place(c.textOf(first.file), first.ref.Span)
-		f := c.report(first.file, line, column, &finding.Place{Path: last.file}, "the parts ask for each other in a circle: %s", said)
+		f := c.report(first.file, line, column, &finding.Place{Path: last.file}, "the parts ask for each other in a circle: %s", around(circle))
 		f.Kind, f.Level, f.Why = finding.Tangled, finding.Error, c.text("circles")
 	}
+}
+
+// wordsOf gives the words of a manifest that may be names of parts, also without what stands before
+// or behind a dot in them: of very many parts few are asked for.
+func wordsOf(text []byte) map[string]bool {
+	all := map[string]bool{}
+	for word := range bytes.FieldsFuncSeq(text, func(r rune) bool { return r >= utf8.RuneSelf || !ofName(byte(r)) }) {
+		one := string(word)
+		all[one], all[names.Stem(one)] = true, true
+		for i := range one {
+			if one[i] == '.' {
+				all[one[i+1:]] = true
+			}
+		}
+	}
+	return all
 }
 
 // asksIn gives where a manifest asks for a part by its whole name; nowhere where it does not.
