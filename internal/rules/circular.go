@@ -63,21 +63,39 @@ func (c *Call) comesBack(marker string) {
 // loadEachOther tells of modules that take names of each other while they are loaded, each of which
 // stands below the import: whichever is loaded first, the name that is asked of it is not there yet.
 func (c *Call) loadEachOther() {
-	taken := map[string][]refs.Edge{} // of modules, by who takes it
+	takes := map[string]map[string]bool{} // of which modules names are taken, by who does
 	for _, f := range c.everything() {
-		if strings.HasSuffix(f.path, ".py") && path.Base(f.path) != "__init__.py" && !c.lends(f.path) {
-			taken[f.path] = slices.DeleteFunc(c.atOnce(f.path), func(e refs.Edge) bool {
-				return len(e.To) != 1 || e.To[0] == f.path || e.Ref.Value == "" || e.Ref.Guarded
-			})
+		if !strings.HasSuffix(f.path, ".py") || path.Base(f.path) == "__init__.py" || c.lends(f.path) {
+			continue
+		}
+		takes[f.path] = map[string]bool{}
+		for _, e := range c.Graph.From(f.path) {
+			if e.Ref.Value != "" && len(e.To) == 1 {
+				takes[f.path][e.To[0]] = true
+			}
 		}
 	}
-	for _, from := range slices.Sorted(maps.Keys(taken)) {
-		for _, there := range taken[from] {
-			for _, back := range taken[there.To[0]] {
-				if back.To[0] == from && from < there.To[0] && c.definedAfter(from, back.Ref.Value, there.Ref.Line) && c.definedAfter(there.To[0], there.Ref.Value, back.Ref.Line) {
-					c.atRef(from, there.Ref, &finding.Place{Path: there.To[0], Line: back.Ref.Line}, "it takes %s of %s, which takes %s of it: whichever is loaded first, the other does not find its name", there.Ref.Value, there.To[0], back.Ref.Value)
-					delete(taken, there.To[0])
-				}
+	for _, from := range slices.Sorted(maps.Keys(takes)) {
+		for _, to := range slices.Sorted(maps.Keys(takes[from])) {
+			if from < to && takes[to][from] {
+				c.tellEachOther(from, to)
+			}
+		}
+	}
+}
+
+// tellEachOther tells of two such modules.
+func (c *Call) tellEachOther(one, other string) {
+	taken := func(from, to string) []refs.Edge {
+		return slices.DeleteFunc(c.atOnce(from), func(e refs.Edge) bool {
+			return e.Ref.Value == "" || e.Ref.Guarded || len(e.To) != 1 || e.To[0] != to
+		})
+	}
+	for _, there := range taken(one, other) {
+		for _, back := range taken(other, one) {
+			if c.definedAfter(one, back.Ref.Value, there.Ref.Line) && c.definedAfter(other, there.Ref.Value, back.Ref.Line) {
+				c.atRef(one, there.Ref, &finding.Place{Path: other, Line: back.Ref.Line}, "it takes %s of %s, which takes %s of it: whichever is loaded first, the other does not find its name", there.Ref.Value, other, back.Ref.Value)
+				return
 			}
 		}
 	}

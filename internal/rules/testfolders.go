@@ -16,15 +16,17 @@ import (
 // tests/shifts/ for shifts/.
 func (c *Call) tellTestFolders() {
 	code, tests := map[string][]string{}, map[string][]string{} // folders by their names; those of tests by what they lie in
+	seen := map[string]bool{}
 	for _, f := range c.everything() {
-		if !refs.IsCode(f.path) || inSample(f.path) && !placement.ForTests(path.Dir(f.path)) {
+		if !refs.IsCode(f.path) {
 			continue
 		}
-		for dir := path.Dir(f.path); dir != "."; dir = path.Dir(dir) {
+		for dir := path.Dir(f.path); dir != "." && !seen[dir]; dir = path.Dir(dir) {
+			seen[dir] = true
 			switch name := path.Base(c.homeOf(dir)); {
-			case !placement.ForTests(dir) && !slices.Contains(code[name], dir):
+			case !placement.ForTests(dir) && !inSample(dir+"/"):
 				code[name] = append(code[name], dir)
-			case placement.ForTests(path.Dir(dir)) && !slices.Contains(tests[path.Dir(dir)], dir):
+			case placement.ForTests(path.Dir(dir)):
 				tests[path.Dir(dir)] = append(tests[path.Dir(dir)], dir)
 			}
 		}
