@@ -23,7 +23,7 @@ func (c *Call) tellTestFolders() {
 		}
 		for dir := path.Dir(f.path); dir != "." && !seen[dir]; dir = path.Dir(dir) {
 			seen[dir] = true
-			switch name := path.Base(c.homeOf(dir)); {
+			switch name := path.Base(c.homeOf(dir + "/")); {
 			case !placement.ForTests(dir) && !inSample(dir+"/"):
 				code[name] = append(code[name], dir)
 			case placement.ForTests(path.Dir(dir)):
@@ -39,7 +39,7 @@ func (c *Call) tellTestFolders() {
 			}
 		}
 		for _, dir := range tests[in] {
-			if len(code[path.Base(dir)]) == 0 && c.homeOf(dir) == dir && !c.fits("except", dir) {
+			if len(code[path.Base(dir)]) == 0 && c.homeOf(dir+"/") == dir+"/" && !c.fits("except", dir) {
 				c.tellTestFolder(in, dir, code, func(of string) bool { return 2*mirrored[path.Dir(of)] >= len(tests[in]) })
 			}
 		}
@@ -59,5 +59,5 @@ func (c *Call) tellTestFolder(in, dir string, code map[string][]string, can func
 		return
 	}
 	told := c.report(dir+"/", 0, 0, &finding.Place{Path: all[0] + "/"}, "it holds tests of %s/, and is called after nothing that is here", all[0])
-	told.Home = c.Top.Path() + path.Join(in, path.Base(c.homeOf(all[0]))) + "/"
+	told.Home = c.Top.Path() + path.Join(in, path.Base(c.homeOf(all[0] + "/"))) + "/"
 }

@@ -149,7 +149,7 @@ func own(l *lang.Look, from, module string) lang.Answer {
 	if deeper && !declared(l, first) {
 		// The very folder that it would lie in holds code, without a marker.
 		for _, root := range roots(l, from, first)[:2] {
-			if dir := path.Join(root, path.Dir(module)); holdsCode(l, dir) {
+			if dir := path.Join(root, path.Dir(module)); !l.IsFile(path.Join(root, first, "__init__.py")) && holdsCode(l, dir) {
 				return lang.Answer{Own: true, Fails: true, Elsewhere: true, Sought: sought(path.Join(root, module))}
 			}
 		}
