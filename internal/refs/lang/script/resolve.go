@@ -89,7 +89,7 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 		if at, own := forLoader(l, from, name); len(at) > 0 && !answer.Own {
 			// A plug-in of the loader may add an ending of its own.
 			starts, answer.Own = append(starts, at...), ref.Listed && (!through || plugin == "text" && module == name)
-			answer.Near = !own // others have names, too
+			answer.Near = ref.Listed && !own // others have names, too
 		}
 	}
 	for _, start := range starts {
