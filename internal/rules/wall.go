@@ -104,7 +104,7 @@ func (c *Call) settingTo(f file, r refs.Ref) string {
 // acrossTo gives what a reference leads to on the other side, or "".
 func (c *Call) acrossTo(f file, r refs.Ref, here, apart string) string {
 	for _, to := range c.targets(f.path, r) {
-		there, over := c.beyond(to)
+		there, over := c.beyond(c.homeOf(to)) // where it belongs, as the file itself
 		other, _ := there.Get(apart)
 		if over && (apart == "" || other != "" && !names.Same(here, other)) && !c.fits("through", to) && to != f.path && c.isBeyond(to) {
 			return to
