@@ -4,7 +4,7 @@ package rules
 func init() {
 	const maven = "- {rule: parts-asked, files: '**/*.java', manifests: pom.xml, named: ['<artifactId>{}</artifactId>'], circles: Nothing is built., aside: ['(?s)<dependencyManagement>.*?</dependencyManagement>']}"
 	asks := func(name string) string { return "<project>\n<artifactId>" + name + "</artifactId>\n</project>\n" }
-	const menu = `- {rule: listed, files: 'pages/**/*.md', in: menu.yml, inside: '(?m)^nav:\n(?:[ -].*\n?)*', by: '(?m)- (?:\w+: )?([\w./]+)$', to: 'pages/{}', unless: 'glob|orphan'}`
+	const menu = `- {rule: listed, files: 'pages/**/*.md', in: menu.yml, inside: '(?m)^nav:\n(?:[ -].*\n?)*', by: '(?m)- (?:\w+: )?([\w./]+)$', to: 'pages/{}', unless: glob, aside: orphan}`
 	const spring = "- {rule: built-by, files: 'src/**/*.java', where: '@Service', manifests: 'src/**/*.java', shows: '@Application', what: application class, unless: scanned}"
 	const swift = "- {rule: targets-asked, files: ['Sources/**/*.swift', 'Tests/**/*.swift']}"
 	pages := func(more files) files {

@@ -26,7 +26,8 @@ var inLists = &Rule{
 		{"inside", Regexps, false, "the list stands in such parts of a text alone", false},
 		{"to", Texts, true, "the paths that an item stands for, a file or a folder: \"{}\" is the item, \"./\" the folder of the list", false},
 		{"what", Text, false, "what such a list is called, where there are several", false},
-		{"unless", Regexps, false, "what a list says that takes in what it does not name, or what a file says that need not be in one", false},
+		{"unless", Regexps, false, "what a list says that takes in what it does not name", false},
+		{"aside", Regexps, false, "what a file says that need not be in one", false},
 	},
 	Run: runListed,
 }
@@ -51,7 +52,7 @@ func runListed(c *Call) {
 		return c.fits("except", f.path) || c.homeOf(f.path) != f.path || standsFor(path.Base(f.path)) || slices.ContainsFunc(in, func(list file) bool { return list.path == f.path }) && len(in) == 1
 	})
 	lost := slices.DeleteFunc(slices.Clone(all), func(f file) bool {
-		return items[f.path] || isBelowAny(f.path, items) || anyFits(c.regexps["unless"], c.textOf(f.path))
+		return items[f.path] || isBelowAny(f.path, items) || anyFits(c.regexps["aside"], c.textOf(f.path))
 	})
 	if len(items) == 0 || 2*len(lost) > len(all) {
 		return
