@@ -21,7 +21,7 @@ func init() {
 		{"a page that the menu lacks", menu, pages(files{"pages/fares.md": "", "pages/old.md": "orphan\n", "pages/guide/README.md": ""}), []string{"unwired pages/fares.md"}},
 		{"a menu that is not of all pages", menu, pages(files{"pages/1.md": "", "pages/2.md": "", "pages/3.md": "", "pages/4.md": "", "pages/5.md": ""}), nil},
 		{"a menu that takes in what it does not name", menu, pages(files{"pages/fares.md": "", "menu.yml": "nav:\n  - start.md\n  - glob\n"}), nil},
-		{"pages that a toctree names from the folder above", "- {rule: dangling}", files{"docs/index.rst": ".. toctree::\n   :maxdepth: 1\n\n   user/index\n   Start <start>\n", "docs/start.rst": "", "docs/user/index.rst": ".. toctree::\n\n   ../curl.rst\n", "docs/curl.rst": "", "docs/lost.rst": "", "docs/apart.rst": ":orphan:\n"}, []string{"unwired docs/lost.rst"}},
+		{"pages that a toctree names from the folder above", "- {rule: dangling}", files{"docs/index.rst": ".. toctree::\n   :maxdepth: 1\n\n   user/index\n   Start <start>\n", "docs/start.rst": "", "docs/user/index.rst": ".. toctree::\n\n   ../curl.rst\n", "docs/curl.rst": "", "docs/lost.rst": "", "docs/contents.rst": ".. toctree::\n\n   index\n", "docs/apart.rst": ":orphan:\n"}, []string{"unwired docs/lost.rst"}},
 		{"no menu", menu, pages(files{"menu.yml": "site: x\n"}), nil},
 
 		{"what lies beside the folder of the application", spring, files{"src/a/app/Main.java": "@Application\n", "src/a/app/One.java": "@Service\n", "src/a/app/b/Two.java": "@Service\n", "src/a/other/Three.java": "@Service\n", "src/a/other/Four.java": "\n"}, []string{"unwired src/a/other/Three.java"}},

@@ -33,13 +33,14 @@ var inLists = &Rule{
 }
 
 func runListed(c *Call) {
-	in, items := c.files("in"), map[string]bool{}
+	in, items, holds := c.files("in"), map[string]bool{}, map[string]bool{}
 	for _, list := range in {
 		if anyFits(c.regexps["unless"], c.textOf(list.path)) {
 			return
 		}
 	}
 	for _, s := range c.spoken(in) {
+		holds[s.file.path] = true
 		for _, to := range c.texts("to") {
 			at := places(to, s.name)
 			if below, beside := strings.CutPrefix(at, "./"); beside {
@@ -49,7 +50,7 @@ func runListed(c *Call) {
 		}
 	}
 	all := slices.DeleteFunc(c.files("files"), func(f file) bool {
-		return c.fits("except", f.path) || c.homeOf(f.path) != f.path || standsFor(path.Base(f.path)) || slices.ContainsFunc(in, func(list file) bool { return list.path == f.path }) && len(in) == 1
+		return c.fits("except", f.path) || c.homeOf(f.path) != f.path || standsFor(path.Base(f.path)) || holds[f.path] // the first list is in none
 	})
 	lost := slices.DeleteFunc(slices.Clone(all), func(f file) bool {
 		return items[f.path] || isBelowAny(f.path, items) || anyFits(c.regexps["aside"], c.textOf(f.path))
