@@ -59,5 +59,5 @@ func (c *Call) tellTestFolder(in, dir string, code map[string][]string, can func
 		return
 	}
 	told := c.report(dir+"/", 0, 0, &finding.Place{Path: all[0] + "/"}, "it holds tests of %s/, and is called after nothing that is here", all[0])
-	told.Home = c.Top.Path() + path.Join(in, path.Base(c.homeOf(all[0] + "/"))) + "/"
+	told.Home = c.Top.Path() + path.Join(in, path.Base(c.homeOf(all[0]+"/"))) + "/"
 }
