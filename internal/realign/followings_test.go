@@ -260,6 +260,48 @@ export const z = 1;
   "bin": "run.js"
 }
 `},
+	{"JavaScript: what a loader is told a list of", "js/views/list.js js/views/berths/list.js js/pages/list.html js/templates/berths.html js/models/berth.js js/berth.js", `
+-- index.html --
+<!doctype html>
+<script data-main="js/main.js" src="js/libs/require.js"></script>
+-- js/libs/require.js --
+-- js/main.js --
+require.config({ paths: { text: 'libs/text', shown: 'views' } });
+require(['app'], function (app) { app.start(); });
+-- js/app.js --
+define(['models/berth', 'shown/list', './views/list', 'jquery'], function () {
+  return require('views/list');
+});
+-- js/models/berth.js --
+define([], function () { return {}; });
+-- js/views/list.js --
+define(['text!pages/list.html', 'models/berth'], function () {});
+-- js/pages/list.html --
+<p></p>
+-- lib/umd.js --
+if (typeof define === 'function' && define.amd) define(['models/berth'], f);
+`, `
+-- js/app.js --
+define(['berth', 'shown/berths/list', './views/berths/list', 'jquery'], function () {
+  return require('views/berths/list');
+});
+-- js/views/berths/list.js --
+define(['text!templates/berths.html', 'berth'], function () {});
+`},
+	{"Python: what lies in a folder without a marker", "include/harbour/clean.py include/harbour/tidy/clean.py", `
+-- dags/berths.py --
+from include.harbour.clean import clean
+
+clean()
+-- include/harbour/clean.py --
+def clean():
+    pass
+`, `
+-- dags/berths.py --
+from include.harbour.tidy.clean import clean
+
+clean()
+`},
 	{"dbt: a model gets another name", "models/berths.sql models/marts/dim_berths.sql", `
 -- dbt_project.yml --
 name: ferry

@@ -157,6 +157,38 @@ func TestLoaders(t *testing.T) {
 	}
 }
 
+// TestModulesOfOnesOwn holds which modules of Python can be nobody else's though no package with a
+// marker says so, and for which others may stand.
+func TestModulesOfOnesOwn(t *testing.T) {
+	board := map[string]string{"pyproject.toml": "[project]\nname = 'gannet-board'\n", "src/board/__init__.py": "", "src/board/a.py": "import gannet_board.x\nimport gannet_bord.x\n"}
+	near := map[string]string{"pyproject.toml": "[project]\nname = 'gannet-board'\n", "src/gannet_boards/__init__.py": "", "src/gannet_boards/a.py": "import gannet_board.x\n"}
+	for name, c := range map[string]struct {
+		texts map[string]string
+		want  []string // "elsewhere" behind those that something else may bring
+	}{
+		"a folder without a marker that holds modules": {map[string]string{"dags/a.py": "from include.harbour.clean import clean\nfrom include.quays.clean import x\nfrom include.harbour.berths import b\n", "include/harbour/berths.py": "b = 1\n", "include/harbour/sql/a.sql": "", "include/quays/a.txt": ""},
+			[]string{"include.harbour.clean elsewhere"}},
+		"one that a list of requirements may give": {map[string]string{"requirements.txt": "include\n", "dags/a.py": "from include.harbour.clean import clean\n", "include/harbour/berths.py": ""}, nil},
+		"a package that gives any name":            {map[string]string{"ferry/__init__.py": "def __getattr__(name): pass\n", "a.py": "from ferry.some import x\n"}, nil},
+		"the project's own name":                   {board, []string{"gannet_board.x"}},
+		"a package of nearly the project's name":   {near, nil},
+	} {
+		var got []string
+		for _, e := range NewGraph(of(c.texts)).Broken() {
+			switch {
+			case e.Near || e.Only:
+			case e.Elsewhere:
+				got = append(got, e.Ref.Name+" elsewhere")
+			default:
+				got = append(got, e.Ref.Name)
+			}
+		}
+		if !slices.Equal(got, c.want) {
+			t.Errorf("%s: %q, not %q", name, got, c.want)
+		}
+	}
+}
+
 // TestAliasesOfSettings shows where names lead that settings give to folders, also those that
 // only a part of the settings has, and what is nearly such a name.
 func TestAliasesOfSettings(t *testing.T) {

@@ -23,14 +23,17 @@ func Respell(r Ref, from, to, newFrom, newTo string) []Spelling {
 	if r.Relative > 0 {
 		return relativeModules(r, newFrom, newTo)
 	}
-	name, tail := r.Name, ""
+	name, head, tail := r.Name, "", ""
+	if i := strings.LastIndexByte(name, '!'); i >= 0 { // what a loader is to do with it
+		head, name = name[:i+1], name[i+1:]
+	}
 	if i := strings.IndexAny(name, "?#"); i > 0 {
 		name, tail = name[:i], name[i:]
 	}
 	var all []Spelling
 	add := func(s string) {
-		if s != "" && !slices.Contains(all, Spelling{Name: s + tail}) {
-			all = append(all, Spelling{Name: s + tail})
+		if s != "" && !slices.Contains(all, Spelling{Name: head + s + tail}) {
+			all = append(all, Spelling{Name: head + s + tail})
 		}
 	}
 	if name == path.Base(stemOf(to)) { // a name that no folder counts for
