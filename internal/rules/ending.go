@@ -19,9 +19,14 @@ var ending = &Rule{
 		{"files", Paths, true, "the files", false},
 		{"shows", Regexps, true, "what the text of the language looks like", false},
 		{"ending", Text, true, "the ending that it should have", false},
+		{"unless-in", Paths, false, "settings that say in which endings the language stands", true},
+		{"unless", Regexps, false, "what such settings say where it stands in others, too", false},
 		{"doubted", Texts, false, "endings that are doubted beside those which promise nothing", false},
 	},
 	Run: func(c *Call) {
+		if c.saidOtherwise() {
+			return
+		}
 		want := c.text("ending")
 		for _, f := range c.files("files") {
 			// Only an ending that promises nothing is doubted.
