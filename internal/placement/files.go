@@ -40,12 +40,18 @@ func (f Files) Names(folder string) []string {
 // Written calls yield with every file below a folder of the project that people
 // wrote, and its path below the project.
 func (p *Placement) Written(in *tree.Folder, yield func(string, *tree.Node)) {
+	p.Below(in, p.Seen, yield)
+}
+
+// Below calls yield with every file below a folder of the project that sees says is to be met, as are
+// the folders on the way, and its path below the project.
+func (p *Placement) Below(in *tree.Folder, sees func(in *tree.Folder, i int) bool, yield func(string, *tree.Node)) {
 	at := strings.TrimPrefix(in.Path(), p.Top.Path())
 	for i := range in.Nodes {
 		switch n := &in.Nodes[i]; {
-		case !p.Seen(in, i):
+		case !sees(in, i):
 		case n.Folder != nil:
-			p.Written(n.Folder, yield)
+			p.Below(n.Folder, sees, yield)
 		default:
 			yield(at+n.Name, n)
 		}

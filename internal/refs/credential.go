@@ -84,6 +84,9 @@ const InCode = "a password in code"
 // secretGiven finds a text that code gives to what is called as a secret is: its second group.
 var secretGiven = lazy.New(`(?i)(?:password|passwd|pwd|secret|secret_?key|api_?key|access_?key|auth_?token)["'\x60]?\]?\s*(?::\s*(?:str|string)\s*)?(?:=>|:=|=|:)\s*(["'\x60])([^"'\x60\s{}<>$%/\\]{10,80})["'\x60]`)
 
+// veiled is what stands in the name of a password that was made unreadable.
+var veiled = lazy.New(`(?i)crypt|hash|obscur`)
+
 // passwordsIn finds the passwords in the text of a program: what is called so and holds letters,
 // digits and signs, as no word does.
 func passwordsIn(text []byte) (all []lang.Credential) {
@@ -91,10 +94,10 @@ func passwordsIn(text []byte) (all []lang.Credential) {
 		return nil
 	}
 	for _, m := range secretGiven.Get().FindAllSubmatchIndex(text, -1) {
-		value, name := string(text[m[4]:m[5]]), bytes.ToLower(text[m[0]:min(m[1], m[0]+8)])
-		if before := bytes.ToLower(text[max(0, m[0]-16):m[0]]); bytes.Contains(before, []byte("crypt")) || bytes.Contains(before, []byte("hash")) || bytes.Contains(before, []byte("obscur")) {
+		if veiled.Match(text[max(0, m[0]-16):m[0]]) {
 			continue // nobody who reads it has it
 		}
+		value, name := string(text[m[4]:m[5]]), bytes.ToLower(text[m[0]:min(m[1], m[0]+8)])
 		ofSecret := bytes.HasPrefix(name, []byte("secret")) || bytes.HasPrefix(name, []byte("passw"))
 		if (unlikeWords(value) || ofSecret && unlikeNames(value)) && !Harmless(value) {
 			all = append(all, lang.Credential{What: InCode, Line: 1 + bytes.Count(text[:m[0]], []byte("\n"))})

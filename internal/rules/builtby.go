@@ -44,13 +44,16 @@ func runBuiltBy(c *Call) {
 		return c.lends(f.path) || len(c.regexps["where"]) > 0 && !anyFits(c.regexps["where"], c.textOf(f.path))
 	})
 	lost := slices.DeleteFunc(slices.Clone(all), func(f file) bool { return isBelowAny(f.path, in) })
-	what := cmp.Or(c.text("what"), "project file")
+	programs := len(c.regexps["shows"]) > 0
 	switch one := manifests[0].path; {
 	case 2*len(lost) <= len(all):
 		for _, f := range lost {
-			c.report(f.path, 0, 0, nil, "no %s lies above it", what).Sought = c.builtFrom(f.path, path.Ext(one))
+			told := c.report(f.path, 0, 0, nil, "no %s lies above it", cmp.Or(c.text("what"), "project file"))
+			if !programs {
+				told.Sought = c.builtFrom(f.path, path.Ext(one))
+			}
 		}
-	case len(manifests) == 1 && len(c.regexps["shows"]) > 0: // else something else builds them
+	case len(manifests) == 1 && programs: // else something else builds them
 		c.report(one, 0, 0, &finding.Place{Path: lost[0].path}, "most of what it looks for lies beside or above its folder")
 	}
 }
@@ -58,7 +61,7 @@ func runBuiltBy(c *Call) {
 // builtFrom gives the project files above some code, each called as its folder: one that is missing
 // there is what is told.
 func (c *Call) builtFrom(at, ending string) (all []string) {
-	for dir := path.Dir(at); dir != "." && len(c.regexps["shows"]) == 0; dir = path.Dir(dir) {
+	for dir := path.Dir(at); dir != "."; dir = path.Dir(dir) {
 		all = append(all, c.Top.Path()+path.Join(dir, path.Base(dir)+ending))
 	}
 	return all

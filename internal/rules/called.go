@@ -17,7 +17,7 @@ var called = &Rule{
   as: __init__.py`,
 	Options: []Option{
 		{"files", Paths, true, "the names that people write", true},
-		{"as", Texts, true, "the name that is looked for; of several, the one that a file's is nearly", false},
+		{"as", Texts, true, "the name that is looked for, or a path from the file's folder, in which \"{}\" is the file's own name; of several, the one that a file's is nearly", false},
 		{"beside", Paths, false, "only where one of these is in the same folder", true},
 		{"where", Regexps, false, "only a file with this text", false},
 		{"mistyped", Flag, false, "only a slip of the fingers: two letters changed places, or in a long name one is left out or put in", true},
@@ -34,13 +34,10 @@ var called = &Rule{
 			if c.isFolder(f.path) {
 				slash = "/"
 			}
-			said := "nothing looks for that name; it should be called " + as
-			if path.Dir(home) != folder {
-				said = "nothing looks for it there; it belongs in " + strings.TrimPrefix(path.Dir(home)+"/", "./")
-			}
-			told := c.report(f.path+slash, 0, 0, nil, "%s", said)
-			if told.Home = c.Top.Path() + home + slash; path.Dir(home) != folder {
-				told.Kind = finding.Misplaced
+			told := c.report(f.path+slash, 0, 0, nil, "nothing looks for that name; it should be called %s", as)
+			told.Home = c.Top.Path() + home + slash
+			if in := path.Dir(home); in != folder {
+				told.Kind, told.Message = finding.Misplaced, "nothing looks for it there; it belongs in "+strings.TrimPrefix(in+"/", "./")
 			}
 		}
 	},

@@ -42,11 +42,7 @@ func runListed(c *Call) {
 	for _, s := range c.spoken(in) {
 		holds[s.file.path] = true
 		for _, to := range c.texts("to") {
-			at := places(to, s.name)
-			if below, beside := strings.CutPrefix(at, "./"); beside {
-				at = path.Join(path.Dir(s.file.path), below)
-			}
-			items[path.Clean(at)] = true
+			items[path.Clean(c.standsAt(s, to))] = true
 		}
 	}
 	all := slices.DeleteFunc(c.files("files"), func(f file) bool {

@@ -228,10 +228,7 @@ func (c *Call) follow(s spoken, known *definitions) (sought []string, meant stri
 	}
 	anywhere := map[string]bool{}
 	for _, to := range c.texts("to") {
-		at := fill(places(to, s.name), s.file.env, c.env)
-		if strings.HasPrefix(to, "./") { // from the file's own folder
-			at = path.Join(path.Dir(c.homeOf(s.file.path)), at)
-		}
+		at := c.standsAt(s, to)
 		if strings.HasPrefix(at, "..") {
 			return nil, "", false
 		}

@@ -37,6 +37,16 @@ func places(to, name string) string {
 	return before + in + places(after, name)
 }
 
+// standsAt gives the path that a name stands for by one of those of the option to: "./" is the folder
+// in which the file that says it belongs.
+func (c *Call) standsAt(s spoken, to string) string {
+	at := fill(places(to, s.name), s.file.env, c.env)
+	if strings.HasPrefix(to, "./") {
+		at = path.Join(path.Dir(c.homeOf(s.file.path)), at)
+	}
+	return at
+}
+
 // reaches says whether something is at a path, which may begin with any folder, and
 // whose last name may go on behind a dot where a star stands.
 func (c *Call) reaches(at string) bool {

@@ -1,6 +1,7 @@
 package rules
 
 import (
+	"maps"
 	"path"
 	"slices"
 
@@ -42,19 +43,65 @@ func runNoCycles(c *Call) {
 			}
 		}
 	}
+	for _, circle := range circlesIn(edges) {
+		first, last := circle[0], circle[len(circle)-1]
+		c.atRef(first.file, first.ref, &finding.Place{Path: last.file, Line: last.ref.Line}, "the parts import each other in a circle: %s", around(circle, path.Base))
+	}
+}
+
+// circlesIn gives the shortest circles of edges, each part in one at most.
+func circlesIn(edges map[string][]edge) (all [][]edge) {
+	prune(edges)
 	told := map[string]bool{}
-	for _, part := range parts {
-		if told[part.path] {
+	for _, part := range slices.Sorted(maps.Keys(edges)) {
+		if told[part] {
 			continue
 		}
-		if circle := circleFrom(part.path, edges); circle != nil {
-			said := path.Base(part.path)
+		if circle := circleFrom(part, edges); circle != nil {
 			for _, e := range circle {
-				said += " → " + path.Base(e.to)
 				told[e.to] = true
 			}
-			first, last := circle[0], circle[len(circle)-1]
-			c.atRef(first.file, first.ref, &finding.Place{Path: last.file, Line: last.ref.Line}, "the parts import each other in a circle: %s", said)
+			all = append(all, circle)
+		}
+	}
+	return all
+}
+
+// around says which way a circle goes, each part called as it is to be.
+func around(circle []edge, called func(part string) string) string {
+	said := called(circle[len(circle)-1].to)
+	for _, e := range circle {
+		said += " → " + called(e.to)
+	}
+	return said
+}
+
+// whole calls a part by its whole path.
+func whole(part string) string { return part }
+
+// untold gives the circles of which no wall tells already.
+func (c *Call) untold(circles [][]edge) [][]edge {
+	return slices.DeleteFunc(circles, func(circle []edge) bool {
+		return slices.ContainsFunc(circle, func(e edge) bool { return c.tangled(e.file) })
+	})
+}
+
+// tangled says whether a wall tells of an import of a file.
+func (c *Call) tangled(at string) bool {
+	return slices.ContainsFunc(c.findings, func(f finding.Finding) bool {
+		return f.Kind == finding.Tangled && f.Path == c.Top.Path()+at
+	})
+}
+
+// prune takes out what is in no circle: again and again the parts that lead to nothing more.
+func prune(edges map[string][]edge) {
+	for before := -1; before != len(edges); {
+		before = len(edges)
+		for from, all := range edges {
+			all = slices.DeleteFunc(all, func(e edge) bool { return edges[e.to] == nil })
+			if edges[from] = all; len(all) == 0 {
+				delete(edges, from)
+			}
 		}
 	}
 }

@@ -119,16 +119,15 @@ func partOf(parts []part, at string) *part {
 // not sure.
 func (c *Call) otherPart(parts []part, own *part, e *refs.Edge) (other *part) {
 	// A namespace of C# is found by what files say, and seen where one of their projects is.
-	sure := e.How == lang.Exactly || path.Ext(e.From) == ".cs" || c.flag("by-name")
-	if c.flag("by-name") && (strings.HasPrefix(e.Ref.Name, ".") || e.Ref.Relative > 0) {
-		return nil
-	}
-	if e.Ref.Kind != refs.Import || !sure || e.Within != "" {
+	byName := c.flag("by-name")
+	sure := e.How == lang.Exactly || path.Ext(e.From) == ".cs" || byName
+	relative := strings.HasPrefix(e.Ref.Name, ".") || e.Ref.Relative > 0
+	if e.Ref.Kind != refs.Import || !sure || e.Within != "" || byName && relative {
 		return nil
 	}
 	for _, to := range e.To {
 		p := partOf(parts, to+"/") // it may be the folder of a part itself
-		if p == nil || p == own || other != nil && other != p || c.isFolder(to) && !c.flag("by-name") {
+		if p == nil || p == own || other != nil && other != p || c.isFolder(to) && !byName {
 			return nil
 		}
 		other = p

@@ -41,10 +41,10 @@ func (c *Call) tellCirclesOfParts(parts []part) {
 			}
 		}
 	}
-	for _, circle := range c.circlesIn(edges) {
+	for _, circle := range c.untold(circlesIn(edges)) {
 		first, last := circle[0], circle[len(circle)-1]
 		line, column := refs.Place(c.textOf(first.file), first.ref.Span)
-		f := c.report(first.file, line, column, &finding.Place{Path: last.file}, "the parts ask for each other in a circle: %s", around(circle))
+		f := c.report(first.file, line, column, &finding.Place{Path: last.file}, "the parts ask for each other in a circle: %s", around(circle, whole))
 		f.Kind, f.Level, f.Why = finding.Tangled, finding.Error, c.text("circles")
 	}
 }

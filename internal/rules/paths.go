@@ -17,6 +17,7 @@ import (
 type place struct {
 	*layout.PathPattern
 	reached []map[*layout.Entry]bool // by segment: the entries that it stands for
+	across  bool                     // it finds what is of projects below its own, too
 }
 
 // placeOf compiles a path pattern. It returns the entries reached by each
@@ -111,11 +112,7 @@ func (p *place) fits(i int, name string, entry *layout.Entry, env *layout.Env) (
 }
 
 // files gives what the path patterns of an option find, each once.
-func (c *Call) files(option string) []file {
-	c.across = c.flag("in-parts")
-	defer func() { c.across = false }()
-	return c.find(c.paths[option], c.env)
-}
+func (c *Call) files(option string) []file { return c.find(c.paths[option], c.env) }
 
 // fits says whether a path is among those of an option.
 func (c *Call) fits(option, at string) bool { return c.rank(c.paths[option], at) >= 0 }
@@ -213,16 +210,16 @@ func (p *project) walk(in *tree.Folder, at *place, i int, env *layout.Env, yield
 	last := i == len(segments)-1
 	if segments[i] == nil {
 		if last {
-			p.written(in, func(path string, n *tree.Node) { yield(file{path, env, n, at}) })
+			p.Below(in, func(in *tree.Folder, k int) bool { return p.sees(in, k, at) }, func(path string, n *tree.Node) { yield(file{path, env, n, at}) })
 			return
 		}
-		if !p.across && in == p.Top && i == len(segments)-2 && at.byName() {
+		if !at.across && in == p.Top && i == len(segments)-2 && at.byName() {
 			p.withEnding(at, segments[i+1], env, yield)
 			return
 		}
 		p.walk(in, at, i+1, env, yield)
 		for k := range in.Nodes {
-			if n := &in.Nodes[k]; n.Folder != nil && p.sees(in, k) {
+			if n := &in.Nodes[k]; n.Folder != nil && p.sees(in, k, at) {
 				p.walk(n.Folder, at, i, env, yield)
 			}
 		}
@@ -235,7 +232,7 @@ func (p *project) walk(in *tree.Folder, at *place, i int, env *layout.Env, yield
 		}
 		bound, ok := at.fits(i, n.Name, p.Place(in, k).Entry, env)
 		switch {
-		case !ok || !p.sees(in, k):
+		case !ok || !p.sees(in, k, at):
 		case last:
 			yield(file{strings.TrimPrefix(in.Path()+n.Name, p.Top.Path()), bound, n, at})
 		default:
@@ -255,28 +252,11 @@ func (p *project) walk(in *tree.Folder, at *place, i int, env *layout.Env, yield
 	}
 }
 
-// sees says whether a node is one that people wrote, also where it is of another project of the
-// repository and those count.
-func (p *project) sees(in *tree.Folder, k int) bool {
+// sees says whether a pattern may find a node: one that people wrote, and, where that counts, one of
+// another project.
+func (p *project) sees(in *tree.Folder, k int, at *place) bool {
 	n := &in.Nodes[k]
-	return p.Seen(in, k) || p.across && n.Folder != nil && !n.Ignored && !n.Folder.Unread && p.Place(in, k).State == placement.Apart
-}
-
-// written gives the files that people wrote below a folder.
-func (p *project) written(in *tree.Folder, yield func(string, *tree.Node)) {
-	if !p.across {
-		p.Written(in, yield)
-		return
-	}
-	for k := range in.Nodes {
-		switch n := &in.Nodes[k]; {
-		case !p.sees(in, k):
-		case n.Folder != nil:
-			p.written(n.Folder, yield)
-		default:
-			yield(strings.TrimPrefix(in.Path()+n.Name, p.Top.Path()), n)
-		}
-	}
+	return p.Seen(in, k) || at.across && n.Folder != nil && !n.Ignored && !n.Folder.Unread && p.Place(in, k).State == placement.Apart
 }
 
 // depths counts the segments that stand for any depth.

@@ -46,7 +46,6 @@ type project struct {
 	// patterns that ask for a name at any depth, each need look only there.
 	byEnding map[string][]standing
 	every    []file            // see everything
-	across   bool              // what is of other projects of the repository counts, too
 	below    map[string]string // see nearBelow
 	// inRepository lists files by their names; see anywhere.
 	inRepository map[string][]string

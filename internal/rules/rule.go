@@ -259,6 +259,7 @@ func (c *Call) understand(l, common *layout.Layout, o *Option, values []string) 
 			if !reaches && !o.Open {
 				return c.asked.Errorf(o.Name, "%q reaches no entry of the layout: no spelling of a key is written like that", value)
 			}
+			at.across = c.flag(inParts.Name)
 			c.paths[o.Name] = append(c.paths[o.Name], at)
 		case Regexps, Finders:
 			re := lazy.New("(?m)" + value)

@@ -140,15 +140,14 @@ func own(l *lang.Look, from, module string) lang.Answer {
 		}
 	}
 	if deeper && !declared(l, first) {
-		for _, root := range roots(l, from, first)[:2] { // a module is no package
+		here := roots(l, from, first)[:2]
+		for _, root := range here { // a module is no package
 			if at := path.Join(root, first); l.IsFile(at+".py") && !l.IsFolder(at) {
 				return lang.Answer{Own: true, Fails: true, Sought: sought(path.Join(root, module))}
 			}
 		}
-	}
-	if deeper && !declared(l, first) {
 		// The very folder that it would lie in holds code, without a marker.
-		for _, root := range roots(l, from, first)[:2] {
+		for _, root := range here {
 			if dir := path.Join(root, path.Dir(module)); !l.IsFile(path.Join(root, first, "__init__.py")) && holdsCode(l, dir) {
 				return lang.Answer{Own: true, Fails: true, Elsewhere: true, Sought: sought(path.Join(root, module))}
 			}

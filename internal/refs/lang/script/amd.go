@@ -85,6 +85,9 @@ func loaders(l *lang.Look) []loader {
 				if path.Ext(at) != ".js" || strings.Contains(at, "node_modules/") {
 					continue
 				}
+				if words := l.Of(at).Words; !words.Has("require") && !words.Has("requirejs") {
+					continue // that is remembered, and its text need not be read
+				}
 				if text := l.TextOf(at); loaderSet.Match(text) {
 					all = append(all, loaderIn(l, at, text))
 				}
