@@ -67,12 +67,18 @@ func Realign(ctx context.Context, at string, o RealignOptions) (*Realignment, er
 	}
 	realign.WithFellows(r.Workspace, groups)
 	var left []realign.Left
+	var roles []string
 	if len(o.Moves) == 0 || o.Findings { // what was asked for is all that is done
 		found, others := realign.Groups(r.Workspace, o.Least, o.Findings)
+		if o.bring {
+			if groups, found, others, roles, err = converting(ctx, r, groups, found, others); err != nil {
+				return nil, err
+			}
+		}
 		found, left = within(found, others, o.Paths)
 		groups, left = realign.Beside(r.Workspace, groups, found, left)
 	}
-	settle := &settling{ctx: ctx, before: r, options: o.Options, bring: o.Findings}
+	settle := &settling{ctx: ctx, before: r, options: o.Options, bring: o.Findings, roles: roles}
 	plan, err := settle.on(groups, left)
 	if err != nil || o.Wants == nil {
 		return plan, err

@@ -19,8 +19,9 @@ type settling struct {
 	ctx     context.Context
 	before  *Report
 	options Options
-	bring   bool    // to a layout that the project does not follow yet
-	same    *Report // of the tree as it is, read as that of afterwards is; nil until asked for
+	bring   bool     // to a layout that the project does not follow yet
+	roles   []string // the folders for kinds, which the layout may take for units; see converting
+	same    *Report  // of the tree as it is, read as that of afterwards is; nil until asked for
 }
 
 // mostRounds is how often a plan is made anew without what did not hold.
@@ -44,7 +45,7 @@ func (s *settling) on(groups []realign.Group, left []realign.Left) (*Realignment
 			return nil, err
 		}
 		bad := blamed(p, fresh)
-		doubted(p, bad)
+		doubted(p, bad, s.bring)
 		if s.bring {
 			together(w, p, bad)
 		}
@@ -97,7 +98,10 @@ func (s *settling) fresh(p *realign.Plan, after *Report) (fresh, expected []find
 		return fresh, nil, nil
 	}
 	own := toEnd(p)
-	inTheWay := func(f finding.Finding) bool { return breaks(&f) || own[string(f.Kind)+" "+f.Path] }
+	ofRole := func(f finding.Finding) bool {
+		return (f.Kind == finding.Missing || f.Kind == finding.Misnamed) && slices.ContainsFunc(s.roles, func(role string) bool { return strings.HasPrefix(f.Path, role) })
+	}
+	inTheWay := func(f finding.Finding) bool { return breaks(&f) && !ofRole(f) || own[string(f.Kind)+" "+f.Path] }
 	expected = slices.DeleteFunc(slices.Clone(fresh), inTheWay)
 	return slices.DeleteFunc(fresh, func(f finding.Finding) bool { return !inTheWay(f) }), expected, nil
 }
@@ -281,12 +285,12 @@ func blamed(p *realign.Plan, fresh []finding.Finding) map[int]string {
 }
 
 // doubted adds the groups that move what a text may name, and those that the language does
-// not allow.
-func doubted(p *realign.Plan, bad map[int]string) {
+// not allow. A bare word holds nothing back from the layout that somebody names.
+func doubted(p *realign.Plan, bad map[int]string, bring bool) {
 	for _, r := range p.Remarks {
 		for k := range p.Groups {
 			g := &p.Groups[k]
-			if g.Asked && !r.Breaks || !slices.ContainsFunc(g.Moves, func(m changes.Move) bool { return r.About == m.From }) {
+			if (g.Asked || bring && r.Bare) && !r.Breaks || !slices.ContainsFunc(g.Moves, func(m changes.Move) bool { return r.About == m.From }) {
 				continue
 			}
 			if bad[k] = r.Says; !r.Breaks {

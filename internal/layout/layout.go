@@ -102,6 +102,7 @@ type Entry struct {
 	Others     Need   // what an undescribed entry in this folder gets
 	OthersSaid bool   // the layout says so, rather than leaving it unsaid
 	Unit       string // the captured name that tells one unit from another
+	kind       []string
 	Starter    string
 	Shows      *lazy.Regexp
 	Lacks      *lazy.Regexp // what a text that it shows does not hold
@@ -170,6 +171,17 @@ func (e *Entry) Label() string {
 		text += "/"
 	}
 	return text
+}
+
+// Kind lists what the entry is in any layout of its framework, its own kind first: what it says
+// itself, or the nearest folder around it that says so. It is empty where none does.
+func (e *Entry) Kind() []string {
+	for ; e != nil; e = e.Parent {
+		if e.kind != nil {
+			return e.kind
+		}
+	}
+	return nil
 }
 
 // Former says whether the entry had a name before a layout that builds on another

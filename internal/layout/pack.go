@@ -37,6 +37,7 @@ type packedEntry struct {
 	Wish            bool            `json:"w,omitempty"`
 	Executable      bool            `json:"ex,omitempty"`
 	Unit            string          `json:"u,omitempty"`
+	Kind            []string        `json:"ki,omitempty"`
 	Starter         string          `json:"s,omitempty"`
 	Shows           string          `json:"sh,omitempty"`
 	Lacks           string          `json:"la,omitempty"`
@@ -63,7 +64,7 @@ func Pack(l *Layout) ([]byte, error) {
 }
 
 func packEntry(e *Entry, layoutName, file string) packedEntry {
-	p := packedEntry{Key: e.Key, Need: e.Need, Role: e.Role, Others: e.Others, OthersSaid: e.OthersSaid, Unless: e.unless, Wish: e.Wish, Executable: e.Executable, Unit: e.Unit, Starter: e.Starter,
+	p := packedEntry{Key: e.Key, Need: e.Need, Role: e.Role, Others: e.Others, OthersSaid: e.OthersSaid, Unless: e.unless, Wish: e.Wish, Executable: e.Executable, Unit: e.Unit, Kind: e.kind, Starter: e.Starter,
 		MadeBy: e.MadeBy, Git: e.Git, When: e.When, AtLeast: e.AtLeast, AtMost: e.AtMost, Line: e.Line}
 	if e.Layout != layoutName {
 		p.Layout, layoutName = e.Layout, e.Layout
@@ -133,7 +134,7 @@ func unpackEntry(p *packedEntry, layoutName, file string, own map[string]names.S
 	}
 	e.Need, e.Role, e.Others, e.OthersSaid, e.Unit, e.Starter = p.Need, p.Role, p.Others, p.OthersSaid, p.Unit, p.Starter
 	e.unless, e.Wish, e.Executable = p.Unless, p.Wish, p.Executable
-	e.MadeBy, e.Git, e.When, e.AtLeast, e.AtMost = p.MadeBy, p.Git, p.When, p.AtLeast, p.AtMost
+	e.kind, e.MadeBy, e.Git, e.When, e.AtLeast, e.AtMost = p.Kind, p.MadeBy, p.Git, p.When, p.AtLeast, p.AtMost
 	e.Layout, e.File, e.Line, e.startersOf = layoutName, file, p.Line, p.StartersOf
 	if p.Marks != nil {
 		e.marks = *p.Marks

@@ -143,6 +143,7 @@ func init() {
 		"need":    func(_ *parser, e *Entry, n *source.Node) (err error) { e.Need, err = needOf(n, "need"); return },
 		"role":    text("role", func(e *Entry) *string { return &e.Role }),
 		"unit":    text("unit", func(e *Entry) *string { return &e.Unit }),
+		"kind":    func(_ *parser, e *Entry, n *source.Node) (err error) { e.kind, err = n.Strings("kind"); return },
 		"starter": text("starter", func(e *Entry) *string { return &e.Starter }),
 		"made-by": text("made-by", func(e *Entry) *string { return &e.MadeBy }),
 		"was":     text("was", func(e *Entry) *string { return &e.was }),

@@ -228,6 +228,8 @@ func (e *Entry) take(by *Entry) error {
 			e.Others = by.Others
 		case "unit":
 			e.Unit = by.Unit
+		case "kind":
+			e.kind = by.kind
 		case "starter":
 			e.Starter, e.starters, e.startersOf, e.marks = by.Starter, by.starters, by.startersOf, by.marks
 		case "shows":

@@ -85,3 +85,7 @@ func beforeLast(word string) byte {
 	}
 	return word[len(word)-2]
 }
+
+// SameInNumber says whether two names are the same but for singular and plural, and for how their
+// words are joined.
+func SameInNumber(a, b string) bool { return Same(Singular(a), Singular(b)) }

@@ -142,7 +142,11 @@ func (p *pairer) bind(f *tree.Folder, e *layout.Entry, env *layout.Env) *layout.
 				continue
 			}
 			if got, _, ok := c.Match(n.Name, env); ok && !p.slipFor(f, n, e, env) {
-				if fit := p.FitOf(n.Folder, c, got); fit.Score() > best {
+				fit := p.FitOf(n.Folder, c, got)
+				if c.Scope != nil && c.Scope.Exact(n.Name, true) != nil && !fit.Certain() {
+					continue // what the layout has in it, and has not come there yet
+				}
+				if fit.Score() > best {
 					best, bound = fit.Score(), got
 				}
 			}

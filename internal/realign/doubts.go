@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strings"
 
+	"dicaxon/internal/lazy"
 	"dicaxon/internal/refs"
 	"dicaxon/internal/refs/lang"
 	"dicaxon/internal/rules"
@@ -50,17 +51,42 @@ func (f *follower) doubt(at string, text []byte, name, moves string, alone bool)
 	code := refs.Code(at, text)
 	for _, i := range lang.Words(code, name) {
 		end := i + len(name)
-		if !inString(code, i, end) || f.held(at, i) || f.covered(at, i) || alone && (code[i-1] == '/' || code[end] == '/') {
+		if !inString(code, i, end) || f.held(at, i) || f.covered(at, i) || f.another(at, code, i, end, moves) || alone && (code[i-1] == '/' || code[end] == '/') {
 			continue
 		}
 		line, _ := refs.Place(text, lang.At(i, i+1))
-		r := Remark{Path: at, Line: line, Says: fmt.Sprintf("a text names %q, which may mean %s", name, moves), About: moves}
+		r := Remark{Path: at, Line: line, Says: fmt.Sprintf("a text names %q, which may mean %s", name, moves), About: moves, Bare: alone && !loads(code[max(0, i-60):i])}
 		if !slices.Contains(f.remarks, r) {
 			f.remarks = append(f.remarks, r)
 		}
 		return true
 	}
 	return false
+}
+
+var loading = lazy.New(`(?i)(import|modul|load|spec|run|exec|patch|plugin|includ|regist)\w*\(\s*[\w=]*["']$`)
+
+// loads says whether what stands before a text is a call that loads modules by their names.
+func loads(before []byte) bool { return loading.Match(before) }
+
+// another says whether a name is the part of a path that leads to something else than what moves.
+func (f *follower) another(at string, code []byte, from, to int, moves string) bool {
+	ofPath := func(c byte) bool { return lang.WordByte(c) || c == '/' || c == '.' || c == '-' }
+	for from > 0 && ofPath(code[from-1]) {
+		from--
+	}
+	for to < len(code) && ofPath(code[to]) {
+		to++
+	}
+	named := string(code[from:to])
+	if !strings.Contains(named, "/") {
+		return false
+	}
+	leads := func(to string) bool { return f.tree.IsFile(to) || f.tree.IsFolder(to) }
+	there, beside := path.Clean(strings.TrimPrefix(named, "/")), path.Join(path.Dir(at), named)
+	moves = strings.TrimSuffix(moves, "/")
+	within := func(to string) bool { return to == moves || strings.HasPrefix(to, moves+"/") }
+	return (leads(there) || leads(beside)) && !(leads(there) && within(there)) && !(leads(beside) && within(beside))
 }
 
 // near says whether a file lies in a folder or above it, where a bare name may mean what

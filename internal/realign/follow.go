@@ -24,6 +24,8 @@ type Remark struct {
 	// Breaks says that the language does not allow it, so that it is not done though
 	// somebody asked for it.
 	Breaks bool `json:"breaks,omitempty"`
+	// Bare says that it is no more than a word that a text has, and no part of a path.
+	Bare bool `json:"-"`
 }
 
 // A follower finds the edits by which references of one project follow moves in it.

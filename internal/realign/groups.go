@@ -31,6 +31,8 @@ type Group struct {
 	Otherwise *Group `json:"-"`
 	// Asked says that somebody named the move, rather than a finding.
 	Asked bool `json:"asked,omitempty"`
+	// Converts says that it brings a file to where another layout has what is of its kind.
+	Converts bool `json:"-"`
 }
 
 // A Left is a finding that a plan leaves to people, with why and what could be done.

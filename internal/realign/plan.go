@@ -38,6 +38,7 @@ func Compose(ctx context.Context, w *workspace.Workspace, groups []Group, left [
 		if emptied(w, g, goes) {
 			continue
 		}
+		g.Makes = slices.DeleteFunc(slices.Clone(g.Makes), func(m changes.Make) bool { return g.Converts && slices.Contains(p.Makes, m) })
 		if why := clash(g, to, from); why != "" {
 			p.Left = append(p.Left, g.Leave(why))
 			continue
@@ -53,6 +54,7 @@ func Compose(ctx context.Context, w *workspace.Workspace, groups []Group, left [
 		p.Edits, p.Drops = append(p.Edits, g.Edits...), append(p.Drops, g.Drops...)
 	}
 	p.markers(w)
+	p.packages(w)
 	if len(p.Moves) > 0 {
 		for _, one := range w.Projects {
 			p.follow(ctx, one)
@@ -61,6 +63,7 @@ func Compose(ctx context.Context, w *workspace.Workspace, groups []Group, left [
 			p.across(w)
 		}
 	}
+	p.sure()
 	p.Edits = settle(p.Edits)
 	p.see(w)
 	return p
@@ -166,6 +169,16 @@ func (p *Plan) markers(w *workspace.Workspace) {
 	for _, m := range p.Makes {
 		fill(m.Path)
 	}
+}
+
+// sure leaves out that a text has the bare name of what goes by its kind, as a table has that of its
+// routes, where the text loads nothing.
+func (p *Plan) sure() {
+	p.Remarks = slices.DeleteFunc(p.Remarks, func(r Remark) bool {
+		return r.Bare && slices.ContainsFunc(p.Groups, func(g Group) bool {
+			return g.Converts && slices.ContainsFunc(g.Moves, func(m changes.Move) bool { return m.From == r.About })
+		})
+	})
 }
 
 // follow adds the edits by which the references of one project follow.

@@ -60,7 +60,7 @@ func (f *follower) part(at string, text []byte, turns []turn) {
 	}
 	start := bytes.LastIndexByte(text[:turns[0].edge.Ref.Span.Start], '\n') + 1
 	indent := text[start : start+len(text[start:])-len(bytes.TrimLeft(text[start:], " \t"))]
-	end := statementEnd(text, start)
+	end, remark := statementEnd(text, start)
 	if !bytes.HasPrefix(bytes.TrimLeft(text[start:], " \t"), []byte("from")) || bytes.Contains(text[start:end], []byte("#")) {
 		f.remark(at, turns[0].edge.Ref.Line, "what this statement imports no longer lies in one module; it has to be taken apart by hand")
 		return
@@ -89,7 +89,7 @@ func (f *follower) part(at string, text []byte, turns []turn) {
 	var b strings.Builder
 	for i, module := range modules {
 		if i > 0 {
-			b.WriteString("\n" + string(indent))
+			b.WriteString(remark + "\n" + string(indent)) // what it tells other programs, it tells them of each line
 		}
 		b.WriteString("from " + module + " import " + strings.Join(items[module], ", "))
 	}
@@ -97,16 +97,20 @@ func (f *follower) part(at string, text []byte, turns []turn) {
 }
 
 // statementEnd gives where a statement that begins at an offset ends: with its line, or
-// with the bracket that it opens.
-func statementEnd(text []byte, start int) int {
-	end := start + lang.LineLength(text[start:])
+// with the bracket that it opens. Of one without, it gives the remark behind it.
+func statementEnd(text []byte, start int) (end int, remark string) {
+	line := start + lang.LineLength(text[start:])
+	end = line
+	if hash := bytes.IndexByte(text[start:line], '#'); hash >= 0 {
+		end = start + hash
+	}
 	if open := bytes.IndexByte(text[start:end], '('); open >= 0 {
 		if closed := bytes.IndexByte(text[start:], ')'); closed >= 0 {
-			return start + closed + 1
+			return start + closed + 1, ""
 		}
 	}
-	for end > start && (text[end-1] == '\r' || text[end-1] == ' ') {
+	for end > start && (text[end-1] == '\r' || text[end-1] == ' ' || text[end-1] == '\t') {
 		end--
 	}
-	return end
+	return end, strings.TrimRight(string(text[end:line]), "\r")
 }

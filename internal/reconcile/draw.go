@@ -272,7 +272,7 @@ func sureSlip(n *tree.Node, meant *home, free bool) bool {
 	case n.Folder != nil && (free || meant.slip <= names.Number):
 		return true
 	}
-	return meant.slip == names.Typing && names.Mistyped(n.Name, want) && !slices.EqualFunc(names.Words(n.Name), names.Words(want), alikeInNumber)
+	return meant.slip == names.Typing && names.Mistyped(n.Name, want) && !slices.EqualFunc(names.Words(n.Name), names.Words(want), names.SameInNumber)
 }
 
 // deepSlip gives the home of a file that an entry for any depth describes by no more than its ending,

@@ -169,15 +169,11 @@ func (g *regrouping) renamed(words []string, env *layout.Env) []home {
 	}
 	for i := range g.entry.Spellings {
 		leaf := g.entry.Spellings[i].Exact
-		if leaf != "" && path.Ext(leaf) == path.Ext(name) && leaf != name && alikeInNumber(names.BeforeDot(leaf), words[0]) {
+		if leaf != "" && path.Ext(leaf) == path.Ext(name) && leaf != name && names.SameInNumber(names.BeforeDot(leaf), words[0]) {
 			return g.at(g.bind(env, names.BeforeDot(name)), nil, leaf)
 		}
 	}
 	return nil
-}
-
-func alikeInNumber(a, b string) bool {
-	return names.Same(names.Singular(a), names.Singular(b))
 }
 
 // bind gives a name to every unit on the way that has none.

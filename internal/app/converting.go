@@ -1,0 +1,87 @@
+package app
+
+import (
+	"cmp"
+	"context"
+	"slices"
+	"strings"
+
+	"dicaxon/internal/catalogue"
+	"dicaxon/internal/changes"
+	"dicaxon/internal/finding"
+	"dicaxon/internal/layout"
+	"dicaxon/internal/placement"
+	"dicaxon/internal/realign"
+	"dicaxon/internal/workspace"
+)
+
+// converting adds to what findings of projects say what brings each to its layout from how others of
+// its framework have it, beside what somebody named. What would take a folder for a kind for a unit
+// is not told.
+func converting(ctx context.Context, r *Report, asked, found []realign.Group, left []realign.Left) (_, _ []realign.Group, _ []realign.Left, all []string, err error) {
+	named := &changes.Plan{}
+	for _, g := range asked {
+		named.Moves = append(named.Moves, g.Moves...)
+	}
+	for _, p := range r.Projects {
+		others, err := asOthers(ctx, r.Workspace, p)
+		if err != nil {
+			return nil, nil, nil, nil, err
+		}
+		groups, roles := realign.Converted(r.Workspace, p, others)
+		for _, g := range groups {
+			g.Moves = slices.DeleteFunc(g.Moves, func(m changes.Move) bool { return named.After(m.From) != m.From })
+			if len(g.Moves) > 0 {
+				asked = append(asked, g)
+			}
+		}
+		if len(groups) == 0 {
+			continue
+		}
+		all = append(all, roles...)
+		within := func(at string) bool {
+			return slices.ContainsFunc(roles, func(role string) bool { return strings.HasPrefix(at, role) && at != role })
+		}
+		found = slices.DeleteFunc(found, func(g realign.Group) bool { return within(g.Path) })
+		left = slices.DeleteFunc(left, func(l realign.Left) bool {
+			return within(l.Path) && (l.Kind == finding.Missing || l.Kind == finding.Misnamed)
+		})
+	}
+	return asked, found, left, all, nil
+}
+
+// asOthers gives a project as the other layouts of its framework see it, the best fitting first.
+func asOthers(ctx context.Context, w *workspace.Workspace, p *workspace.Project) (all []*placement.Placement, err error) {
+	if p.Placement == nil {
+		return nil, nil
+	}
+	var names []string
+	for _, name := range (catalogue.Catalogue{}).Names() {
+		if layout.Family(name) == layout.Family(p.Layout.Name) {
+			names = append(names, name)
+		}
+	}
+	roots, err := w.Roots(ctx)
+	if err != nil {
+		return nil, err
+	}
+	for _, root := range roots { // which may be of another framework that stands on the same
+		if root.At == p.At && root.Best != nil {
+			names = append(names, root.Best.Layout)
+		}
+	}
+	for _, name := range names {
+		l, err := (catalogue.Catalogue{}).Layout(name)
+		if err != nil {
+			return nil, err
+		}
+		if known := slices.ContainsFunc(all, func(o *placement.Placement) bool { return o.Layout.Name == name }); known || l.Base || name == p.Layout.Name {
+			continue
+		}
+		in := p.Placement.Input
+		in.Layout, in.Named, in.Bring, in.Answers = l, false, false, nil
+		all = append(all, placement.Pair(in))
+	}
+	slices.SortStableFunc(all, func(a, b *placement.Placement) int { return cmp.Compare(b.Settled-b.Astray, a.Settled-a.Astray) })
+	return all, nil
+}

@@ -1,0 +1,174 @@
+package realign
+
+import (
+	"path"
+	"slices"
+	"strings"
+
+	"dicaxon/internal/changes"
+	"dicaxon/internal/layout"
+	"dicaxon/internal/names"
+	"dicaxon/internal/placement"
+	"dicaxon/internal/tree"
+)
+
+// find looks for where the layout has a file of that kind: in its unit, or where it has none, or the
+// layout does not divide that kind, where all of the kind lie.
+func (c *converter) find(i *item) {
+	for _, ofUnits := range []bool{true, false} {
+		if ofUnits && i.unit == "" {
+			continue
+		}
+		for _, e := range c.project.Layout.Entries {
+			if e.Folder || e.Need.Banned() || e.MadeBy != "" || !slices.Contains(e.Kind(), i.kind) || ofUnits != c.divides(e) {
+				continue
+			}
+			if at := c.at(i, e); at != "" && c.free(at) {
+				i.to, i.goes = e, at
+				return
+			}
+		}
+	}
+}
+
+// divides says whether an entry stands once for each unit.
+func (c *converter) divides(e *layout.Entry) bool {
+	return e.Unit != "" || slices.ContainsFunc(e.Chain(), func(up *layout.Entry) bool { return up.Unit != "" }) ||
+		slices.ContainsFunc(e.Spellings[0].Captures(), func(name string) bool { return c.unitNamed(name) })
+}
+
+// divided says whether the layout has files of a kind in units.
+func (c *converter) divided(kind string) bool {
+	return slices.ContainsFunc(c.project.Layout.Entries, func(e *layout.Entry) bool {
+		return !e.Folder && slices.Contains(e.Kind(), kind) && c.divides(e)
+	})
+}
+
+// unitNamed says whether a captured name is that of units.
+func (c *converter) unitNamed(name string) bool {
+	return slices.ContainsFunc(c.project.Layout.Entries, func(e *layout.Entry) bool { return e.Unit == name })
+}
+
+// free says whether nothing lies at a path that stays.
+func (c *converter) free(at string) bool { return c.Repository.Top.At(at) == nil }
+
+// at gives the path of a file as an entry of the layout has it, "" where some name on the way is
+// not known.
+func (c *converter) at(i *item, e *layout.Entry) string {
+	p := c.project.Placement
+	_, env := p.Folder(p.Top)
+	to, in := p.Top.Path(), p.Top
+	for _, up := range e.Chain() {
+		name, known := "", false
+		if env, name, in, known = c.step(i, up, env, in); !known {
+			return ""
+		}
+		to += name + "/"
+	}
+	if name := c.leaf(i, e, env); name != "" {
+		return to + name
+	}
+	return ""
+}
+
+// step goes into the folder of an entry: the one that is there, or the one that the unit is called
+// after, in nil where that is not there.
+func (c *converter) step(i *item, up *layout.Entry, env *layout.Env, in *tree.Folder) (*layout.Env, string, *tree.Folder, bool) {
+	p := c.project.Placement
+	if up.Deep {
+		return env, "", nil, false
+	}
+	if up.Unit != "" {
+		env = env.Bind(up.Unit, names.To(up.ShapeOf(up.Unit), i.unit))
+	}
+	for k := range up.Spellings {
+		name, whole := up.Spellings[k].Fill(env)
+		if n := found(in, name); whole && n != nil {
+			return env, name, n.Folder, true
+		}
+	}
+	if in != nil && up.Unit == "" && up.Spellings[0].Exact == "" {
+		for k := range in.Nodes {
+			if n := &in.Nodes[k]; n.Folder != nil {
+				if place := p.Place(in, k); place.State == placement.Placed && place.Entry == up {
+					_, bound := p.Folder(n.Folder)
+					return bound, n.Name, n.Folder, true
+				}
+			}
+		}
+	}
+	name, whole := up.Name(env)
+	_, _, fits := up.Match(name, env)
+	return env, name, nil, whole && fits && !hides(in, name)
+}
+
+// hides says whether a folder of that name would hide a module beside it.
+func hides(in *tree.Folder, name string) bool { return in != nil && in.Find(name+".py") != nil }
+
+func found(in *tree.Folder, name string) *tree.Node {
+	if in == nil {
+		return nil
+	}
+	if n := in.Find(name); n != nil && n.Folder != nil {
+		return n
+	}
+	return nil
+}
+
+// leaf gives the name of a file as an entry has it, in the spelling of its ending; its own where the
+// entry leaves that open, or the unit's where its own says nothing but its kind.
+func (c *converter) leaf(i *item, e *layout.Entry, env *layout.Env) string {
+	own := i.node().Name
+	for _, captured := range e.Spellings[0].Captures() {
+		if _, known := env.Get(captured); !known && c.unitNamed(captured) {
+			env = env.Bind(captured, names.To(e.ShapeOf(captured), i.unit))
+		}
+	}
+	if slices.ContainsFunc(e.Spellings, func(s layout.Pattern) bool { return s.Exact == own }) {
+		return own
+	}
+	for k := range e.Spellings {
+		s := &e.Spellings[k]
+		name, whole := s.Fill(env)
+		switch {
+		case s.Ending != "" && !strings.HasSuffix(own, s.Ending) || path.Ext(name) != path.Ext(own):
+		case whole:
+			return name
+		case i.from.Spellings[0].Exact != "" && i.unit != "":
+			name = names.To(names.Snake, i.unit) + path.Ext(own)
+			if _, fits := s.Match(name, env); fits {
+				return name
+			}
+		default:
+			if _, fits := s.Match(own, env); fits {
+				return own
+			}
+		}
+	}
+	return ""
+}
+
+// markers gives the files by which folders are packages, for those that moves would make and that
+// none of them brings one.
+func (c *converter) markers(moves []changes.Move) (all []changes.Make) {
+	comes := map[string]bool{}
+	for _, m := range moves {
+		comes[m.To] = true
+	}
+	for _, m := range moves {
+		for dir := path.Dir(m.To); dir != "." && c.Repository.Top.At(dir) == nil; dir = path.Dir(dir) {
+			around := c.project.Placement.Lookup(strings.TrimPrefix(dir, c.project.Placement.Top.Path()) + "/")
+			at := path.Join(dir, packageMarker)
+			wanted := around.Entry != nil && slices.ContainsFunc(around.Entry.Entries, func(e *layout.Entry) bool { return e.Spellings[0].Exact == packageMarker && e.Need.Wanted() })
+			if comes[at] || !wanted && !c.Repository.Top.HasFile(path.Join(path.Dir(m.From), packageMarker)) {
+				continue
+			}
+			comes[at] = true
+			all = append(all, changes.Make{Path: at})
+		}
+	}
+	return all
+}
+
+// packageMarker is the name of what says no more than that a folder is a package.
+const packageMarker = "__init__.py"
