@@ -29,6 +29,7 @@ func converting(ctx context.Context, r *Report, asked, found []realign.Group, le
 			return nil, nil, nil, nil, err
 		}
 		groups, roles := realign.Converted(r.Workspace, p, others)
+		realign.WithFellows(r.Workspace, groups)
 		for _, g := range groups {
 			g.Moves = slices.DeleteFunc(g.Moves, func(m changes.Move) bool { return named.After(m.From) != m.From })
 			if len(g.Moves) > 0 {
@@ -42,7 +43,11 @@ func converting(ctx context.Context, r *Report, asked, found []realign.Group, le
 		within := func(at string) bool {
 			return slices.ContainsFunc(roles, func(role string) bool { return strings.HasPrefix(at, role) && at != role })
 		}
-		found = slices.DeleteFunc(found, func(g realign.Group) bool { return within(g.Path) })
+		found = slices.DeleteFunc(found, func(g realign.Group) bool {
+			return within(g.Path) || g.Kind == finding.Missing && slices.ContainsFunc(groups, func(o realign.Group) bool {
+				return slices.ContainsFunc(o.Moves, func(m changes.Move) bool { return strings.HasSuffix(g.Path, "/") && strings.HasPrefix(m.To, g.Path) })
+			})
+		})
 		left = slices.DeleteFunc(left, func(l realign.Left) bool {
 			return within(l.Path) && (l.Kind == finding.Missing || l.Kind == finding.Misnamed)
 		})

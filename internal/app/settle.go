@@ -137,7 +137,7 @@ func together(w *workspace.Workspace, p *realign.Plan, bad map[int]string) {
 	for k := range p.Groups {
 		g := &p.Groups[k]
 		for _, m := range g.Moves {
-			if with := left[newFolder(w, m.To)]; with != "" && bad[k] == "" && !g.Asked {
+			if with := left[newFolder(w, m.To)]; with != "" && bad[k] == "" && !g.Asked && !g.Converts {
 				bad[k] = "it goes to a new folder with " + with + ", which is left"
 			}
 		}

@@ -86,6 +86,7 @@ type Ask struct {
 	Shape                   names.Shape // how an answer is written; "" for a free text
 	Several                 bool        // the answer is a list: the first units
 	OfFolder                bool        // the name of the project's folder is the default, where it can be
+	FoundIn                 *TextSign   `json:",omitempty"` // where a project that is there says it: what the first group of Has is
 	drop                    bool        // a layout that builds on others does not ask it
 	Refuses                 []string    // what cannot be answered: words, and lists of reserved ones
 }

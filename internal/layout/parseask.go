@@ -4,6 +4,7 @@ import (
 	"slices"
 	"strings"
 
+	"dicaxon/internal/lazy"
 	"dicaxon/internal/names"
 	"dicaxon/internal/source"
 )
@@ -98,6 +99,49 @@ func readRefuses(_ *parser, a *Ask, n *source.Node) (err error) {
 	return nil
 }
 
+// readFoundIn reads where a project that is there says an answer.
+func readFoundIn(p *parser, a *Ask, n *source.Node) error {
+	a.FoundIn = &TextSign{}
+	err := each(p, "found-in", a.FoundIn, n, keys[*TextSign]{
+		"file": text("file", func(t *TextSign) *string { return &t.File }),
+		"has":  text("has", func(t *TextSign) *string { return &t.Has }),
+	})
+	if err != nil {
+		return err
+	}
+	if a.FoundIn.File == "" || a.FoundIn.Has == "" {
+		return n.Errorf(`found-in says "file" and "has"`)
+	}
+	expression, err := lazy.Compile("(?m)" + a.FoundIn.Has)
+	if err != nil {
+		return n.Errorf("has is no regular expression: %v", err)
+	}
+	if expression.Get().NumSubexp() != 1 {
+		return n.Errorf("has has one group, which is the answer")
+	}
+	return nil
+}
+
+// Found gives the answer that a project says itself, given the texts of its files, "" where it says none
+// that can be taken.
+func (a *Ask) Found(text func(at string) []byte) string {
+	if a.FoundIn == nil {
+		return ""
+	}
+	m := lazy.New("(?m)" + a.FoundIn.Has).Get().FindSubmatch(text(a.FoundIn.File))
+	if len(m) != 2 {
+		return ""
+	}
+	found := string(m[1])
+	if a.Shape != "" {
+		found = names.To(a.Shape, found)
+	}
+	if found == "" || a.Check(found) != nil {
+		return ""
+	}
+	return found
+}
+
 func readAsks(p *parser, l *Layout, n *source.Node) error {
 	if n.Kind != source.Mapping {
 		return n.Errorf("asks is written as keys with values, not as %s", n.Kind)
@@ -121,6 +165,7 @@ func readAsk(p *parser, l *Layout, pair source.Pair) (Ask, error) {
 		"drop":      func(_ *parser, a *Ask, n *source.Node) (err error) { a.drop, err = n.Bool("drop"); return },
 		"of-folder": func(_ *parser, a *Ask, n *source.Node) (err error) { a.OfFolder, err = n.Bool("of-folder"); return },
 		"refuses":   readRefuses,
+		"found-in":  readFoundIn,
 		"several":   func(_ *parser, a *Ask, n *source.Node) (err error) { a.Several, err = n.Bool("several"); return },
 	})
 	if err != nil || ask.drop {

@@ -104,24 +104,31 @@ func WithFellows(w *workspace.Workspace, asked []Group) {
 		plan.Moves = append(plan.Moves, g.Moves...)
 	}
 	for i := range asked {
-		m := asked[i].Moves[0]
-		dir, to := path.Dir(m.From), path.Dir(m.To)
-		if strings.HasSuffix(m.From, "/") || dir == to {
-			continue
-		}
-		for _, name := range w.Repository.Top.Names(dir) {
-			at := path.Join(dir, name)
-			stem, fellow := fellowOf(path.Base(m.From), name)
-			if !fellow || plan.After(at) != at || !w.Repository.Top.HasFile(at) {
-				continue
-			}
-			now, _ := names.Testee(path.Base(m.To))
-			goes := path.Join(to, strings.Replace(name, stem, now, 1))
-			if w.Repository.Top.At(goes) == nil && plan.Back().After(goes) == goes {
-				asked[i].Moves = append(asked[i].Moves, changes.Move{From: at, To: goes})
-			}
+		for _, m := range slices.Clone(asked[i].Moves) {
+			asked[i].Moves = append(asked[i].Moves, fellows(w, plan, m)...)
 		}
 	}
+}
+
+// fellows gives the moves of those that lie beside a file and go with it, beside what a plan moves.
+func fellows(w *workspace.Workspace, plan *changes.Plan, m changes.Move) (all []changes.Move) {
+	dir, to := path.Dir(m.From), path.Dir(m.To)
+	if strings.HasSuffix(m.From, "/") || dir == to {
+		return nil
+	}
+	for _, name := range w.Repository.Top.Names(dir) {
+		at := path.Join(dir, name)
+		stem, fellow := fellowOf(path.Base(m.From), name)
+		if !fellow || plan.After(at) != at || !w.Repository.Top.HasFile(at) {
+			continue
+		}
+		now, _ := names.Testee(path.Base(m.To))
+		goes := path.Join(to, strings.Replace(name, stem, now, 1))
+		if w.Repository.Top.At(goes) == nil && plan.Back().After(goes) == goes {
+			all = append(all, changes.Move{From: at, To: goes})
+		}
+	}
+	return all
 }
 
 // fellowOf says whether a file is a test of another beside it, or declares its types, and

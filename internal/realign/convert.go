@@ -11,6 +11,7 @@ import (
 	"dicaxon/internal/layout"
 	"dicaxon/internal/names"
 	"dicaxon/internal/placement"
+	"dicaxon/internal/refs"
 	"dicaxon/internal/tree"
 	"dicaxon/internal/workspace"
 )
@@ -21,8 +22,11 @@ import (
 type converter struct {
 	*workspace.Workspace
 	project *workspace.Project
+	others  []*placement.Placement // the project as other layouts see it
+	shown   []*layout.Entry        // of a kind, which the text of a file shows
 	items   []*item
-	units   []string // their names, as files and folders have them
+	at      map[string]*item // by their paths, once asked for
+	units   []string         // their names, as files and folders have them
 	// makesUnits says of which kinds a file stands for a unit by itself, as a module of routes does.
 	makesUnits map[string]bool
 }
@@ -31,12 +35,13 @@ type converter struct {
 type item struct {
 	folder *tree.Folder
 	index  int
-	kind   string
+	kinds  []string      // more than one where its text says which
 	from   *layout.Entry // in the layout that knows its kind
 	to     *layout.Entry // nil while nothing is found
 	unit   string        // "" for none
 	there  bool          // it lies where its kind does already
 	goes   string
+	kind   string // of kinds, the one by which it goes
 }
 
 func (i *item) node() *tree.Node { return &i.folder.Nodes[i.index] }
@@ -47,18 +52,15 @@ func (i *item) path() string     { return i.folder.Path() + i.node().Name }
 // unit, with the files that it must have there, and one for each file of none. Roles are the folders
 // that the others know for kinds, and that this layout would take for units.
 func Converted(w *workspace.Workspace, p *workspace.Project, others []*placement.Placement) (groups []Group, roles []string) {
-	c := &converter{Workspace: w, project: p, makesUnits: map[string]bool{}}
+	c := &converter{Workspace: w, project: p, others: others, makesUnits: map[string]bool{}}
+	c.know(p.Layout)
 	for _, o := range others {
-		for _, e := range o.Layout.Entries {
-			if e.Unit != "" && !e.Folder && len(e.Kind()) > 0 {
-				c.makesUnits[e.Kind()[0]] = true
-			}
-		}
+		c.know(o.Layout)
 	}
 	p.Placement.Below(p.Placement.Top, func(in *tree.Folder, i int) bool {
 		if in.Nodes[i].Folder == nil {
-			c.meet(in, i, others)
-		} else if role := in.Nodes[i].Folder; c.isRole(in, i, others) {
+			c.meet(in, i)
+		} else if role := in.Nodes[i].Folder; c.isRole(in, i) {
 			roles = append(roles, role.Path())
 		}
 		return p.Placement.Seen(in, i)
@@ -68,54 +70,117 @@ func Converted(w *workspace.Workspace, p *workspace.Project, others []*placement
 	}
 	c.named()
 	c.used()
-	taken := map[string]int{}
-	for _, i := range c.items {
-		if !i.there {
-			c.find(i)
-			taken[i.goes]++
-		}
-	}
-	var moving []*item
-	for _, i := range c.items {
-		if !i.there && i.goes != "" && taken[i.goes] == 1 && i.goes != i.path() {
-			moving = append(moving, i)
-		}
-	}
-	return c.grouped(moving), roles
+	c.uses()
+	c.used() // by those that use others
+	return c.grouped(c.programs(c.unhidden(c.moving()))), roles
 }
 
-// meet notes a file whose kind one of the other layouts knows.
-func (c *converter) meet(in *tree.Folder, i int, others []*placement.Placement) {
+// moving finds where each goes, and gives those that go somewhere by themselves: first those that the
+// layout has elsewhere, then what is for all and only one of the units uses that others go to.
+func (c *converter) moving() (all []*item) {
+	taken, units := map[string]int{}, map[string]bool{}
+	for _, shared := range []bool{false, true} {
+		for _, i := range c.items {
+			if i.there == shared && (!shared || units[i.unit] && !c.divides(i.from)) {
+				c.find(i)
+				taken[i.goes]++
+				units[i.unit] = units[i.unit] || i.goes != "" && i.unit != ""
+			}
+		}
+	}
+	c.companions()
+	for _, i := range c.items {
+		if i.goes != "" && taken[i.goes] == 1 && i.goes != i.path() {
+			all = append(all, i)
+		}
+	}
+	return all
+}
+
+// know notes what a layout says of kinds.
+func (c *converter) know(l *layout.Layout) {
+	for _, e := range l.Entries {
+		if e.Folder || len(e.Kind()) == 0 {
+			continue
+		}
+		if e.Unit != "" {
+			c.makesUnits[e.Kind()[0]] = true
+		}
+		if e.Shows != nil {
+			c.shown = append(c.shown, e)
+		}
+	}
+}
+
+// meet notes a file whose kind one of the other layouts knows, or its text shows.
+func (c *converter) meet(in *tree.Folder, i int) {
 	n := &in.Nodes[i]
 	if n.Kind != tree.File || n.Ignored || !c.project.Placement.Seen(in, i) {
 		return
 	}
 	here := c.project.Placement.Place(in, i)
 	if here.State == placement.Placed && len(here.Entry.Kind()) > 0 {
-		c.items = append(c.items, &item{folder: in, index: i, kind: here.Entry.Kind()[0], from: here.Entry, there: true, unit: unitOf(c.project.Placement, in, here.Entry, n.Name)})
+		c.items = append(c.items, &item{folder: in, index: i, kinds: here.Entry.Kind(), from: here.Entry, there: true, unit: unitOf(c.project.Placement, in, here.Entry, n.Name)})
 		return
 	}
-	for _, o := range others {
+	for _, o := range c.others {
 		place := o.Place(in, i)
 		if place.State != placement.Placed || len(place.Entry.Kind()) == 0 || placement.IsMarker(n.Name) && place.Entry.Spellings[0].Exact == "" {
 			continue
 		}
-		kind := place.Entry.Kind()[0]
-		if slices.ContainsFunc(c.project.Layout.Entries, func(e *layout.Entry) bool { return !e.Folder && slices.Contains(e.Kind(), kind) }) {
-			c.items = append(c.items, &item{folder: in, index: i, kind: kind, from: place.Entry, unit: unitOf(o, in, place.Entry, n.Name)})
+		if slices.ContainsFunc(place.Entry.Kind(), c.has) {
+			c.items = append(c.items, &item{folder: in, index: i, kinds: place.Entry.Kind(), from: place.Entry, unit: unitOf(o, in, place.Entry, n.Name)})
 			return
 		}
+	}
+	c.byText(in, i)
+}
+
+// byText notes a file of which no layout knows more than its ending, where its text shows one kind.
+func (c *converter) byText(in *tree.Folder, i int) {
+	n := &in.Nodes[i]
+	says := func(p *placement.Placement) bool {
+		place := p.Place(in, i)
+		return place.State == placement.Placed && !place.Entry.CatchAll() && !place.Entry.OnlyEnding()
+	}
+	if _, test := names.Testee(n.Name); test || !refs.IsCode(n.Name) || placement.IsMarker(n.Name) || says(c.project.Placement) || slices.ContainsFunc(c.others, says) {
+		return
+	}
+	text, err := c.Repository.Text(in.Path() + n.Name)
+	if err != nil {
+		return
+	}
+	var by *layout.Entry
+	for _, e := range c.project.Layout.Entries { // what waits under its very name is all that it may be
+		if !e.Folder && slices.ContainsFunc(e.Spellings, func(s layout.Pattern) bool { return s.Exact == n.Name }) {
+			if len(e.Kind()) > 0 && e.Shows != nil && e.ShownIn(text) {
+				c.items = append(c.items, &item{folder: in, index: i, kinds: e.Kind()[:1], from: e})
+			}
+			return
+		}
+	}
+	for _, e := range c.shown {
+		if !slices.ContainsFunc(e.Spellings, func(s layout.Pattern) bool { return s.Ending == path.Ext(n.Name) }) || !e.ShownIn(text) {
+			continue
+		}
+		if by != nil && by.Kind()[0] != e.Kind()[0] {
+			return
+		}
+		by = e
+	}
+	if by != nil {
+		c.items = append(c.items, &item{folder: in, index: i, kinds: by.Kind()[:1], from: by})
 	}
 }
 
 // isRole says whether a folder is one for a kind in another layout, by its name, where this one has
 // it for that of a unit, or has no place for it.
-func (c *converter) isRole(in *tree.Folder, i int, others []*placement.Placement) bool {
+func (c *converter) isRole(in *tree.Folder, i int) bool {
 	here := c.project.Placement.Place(in, i)
 	if here.State == placement.Placed && here.Entry.Spellings[0].Exact != "" && !here.Entry.Need.Banned() {
 		return false
 	}
-	return slices.ContainsFunc(others, func(o *placement.Placement) bool {
+	return slices.ContainsFunc(c.others, func(o *placement.Placement) bool {
 		place := o.Place(in, i)
 		return place.State == placement.Placed && place.Entry.Spellings[0].Exact != "" && slices.ContainsFunc(place.Entry.Entries, func(e *layout.Entry) bool { return len(e.Kind()) > 0 })
 	})
@@ -133,7 +198,7 @@ func unitOf(p *placement.Placement, in *tree.Folder, e *layout.Entry, name strin
 		}
 	}
 	for _, captured := range e.Spellings[0].Captures() {
-		if value, known := env.Get(captured); known && p.Units[captured] != nil {
+		if value, known := env.Get(captured); known && unitNamed(p.Layout, captured) {
 			return value
 		}
 	}
@@ -144,7 +209,7 @@ func unitOf(p *placement.Placement, in *tree.Folder, e *layout.Entry, name strin
 // after one, as models/berth.py is after berths.
 func (c *converter) named() {
 	for _, i := range c.items {
-		if i.unit == "" && !i.there && c.makesUnits[i.kind] {
+		if i.unit == "" && !i.there && c.makesUnits[i.kinds[0]] {
 			i.unit, _ = names.Testee(i.node().Name)
 		}
 		if i.unit != "" && !slices.ContainsFunc(c.units, func(u string) bool { return names.Same(u, i.unit) }) {
@@ -161,35 +226,72 @@ func (c *converter) named() {
 
 // used gives the files of no unit that only those of one use, tests apart, and so on from there.
 func (c *converter) used() {
-	graph, top := c.project.Placement.Graph, c.project.Placement.Top.Path()
-	at := map[string]*item{}
-	for _, i := range c.items {
-		at[strings.TrimPrefix(i.path(), top)] = i
-	}
+	graph := c.project.Placement.Graph
 	for more := true; more; {
 		more = false
 		for _, i := range c.items {
-			if i.unit != "" || i.there || !c.divided(i.kind) {
+			if i.unit != "" || !slices.ContainsFunc(i.kinds, c.divided) {
 				continue
 			}
-			of, own := map[string]bool{}, strings.TrimPrefix(i.path(), top)
+			of, own := map[string]bool{}, c.below(i)
 			for _, e := range graph.To(own) {
 				if _, test := names.Testee(path.Base(e.From)); test || placement.ForTests(path.Dir(e.From)+"/") || e.From == own {
 					continue
 				}
-				unit := ""
-				if user := at[e.From]; user != nil {
-					unit = user.unit
-				}
-				of[unit] = true
+				of[c.unitAt(e.From)] = true
 			}
-			if len(of) == 1 && !of[""] {
-				for unit := range of {
-					i.unit, more = unit, true
+			more = i.join(of) || more
+		}
+	}
+}
+
+// uses gives the files of no unit that the layout has elsewhere those that they use, where they are all of
+// one: what joins a component to the state of one topic.
+func (c *converter) uses() {
+	for _, i := range c.items {
+		if i.unit != "" || i.there || !slices.ContainsFunc(i.kinds, c.divided) {
+			continue
+		}
+		of := map[string]bool{}
+		for _, e := range c.project.Placement.Graph.From(c.below(i)) {
+			for _, to := range e.To {
+				if unit := c.unitAt(to); unit != "" {
+					of[unit] = true
 				}
 			}
 		}
+		i.join(of)
 	}
+}
+
+// join takes the one unit of several, and says whether it is one.
+func (i *item) join(of map[string]bool) bool {
+	if len(of) != 1 || of[""] {
+		return false
+	}
+	for unit := range of {
+		i.unit = unit
+	}
+	return true
+}
+
+// below gives the path of an item as the graph has it.
+func (c *converter) below(i *item) string {
+	return strings.TrimPrefix(i.path(), c.project.Placement.Top.Path())
+}
+
+// unitAt gives the unit of a file, "" for none.
+func (c *converter) unitAt(at string) string {
+	if c.at == nil {
+		c.at = map[string]*item{}
+		for _, i := range c.items {
+			c.at[c.below(i)] = i
+		}
+	}
+	if i := c.at[at]; i != nil {
+		return i.unit
+	}
+	return ""
 }
 
 // grouped makes a group of what goes for each unit, and of each file of none.
@@ -197,28 +299,35 @@ func (c *converter) grouped(moving []*item) []Group {
 	var all []Group
 	of := map[string]int{}
 	for _, i := range moving {
-		k, known := of[i.unit]
-		if !known || i.unit == "" {
+		k, known := of[i.together()]
+		if !known || i.together() == "" {
 			k = len(all)
-			of[i.unit] = k
+			of[i.together()] = k
 			all = append(all, Group{Kind: finding.Misplaced, Level: finding.Note, Path: i.path(), Converts: true})
 		}
 		all[k].Moves = append(all[k].Moves, changes.Move{From: i.path(), To: i.goes})
 	}
 	for k := range all {
-		g, kinds := &all[k], []string{}
-		unit := ""
+		g := &all[k]
+		var kinds, units []string
 		for _, i := range moving {
-			if slices.ContainsFunc(g.Moves, func(m changes.Move) bool { return m.From == i.path() }) {
-				unit = i.unit
-				if !slices.Contains(kinds, i.kind) {
-					kinds = append(kinds, i.kind)
-				}
+			if !slices.ContainsFunc(g.Moves, func(m changes.Move) bool { return m.From == i.path() }) {
+				continue
+			}
+			if !slices.Contains(kinds, i.kind) {
+				kinds = append(kinds, i.kind)
+			}
+			if !slices.Contains(units, i.unit) {
+				units = append(units, i.unit)
 			}
 		}
-		g.Says = fmt.Sprintf("%s has %s in %s", c.project.Layout.Name, kinds[0], path.Dir(g.Moves[0].To)+"/")
-		if unit != "" {
-			g.Says = fmt.Sprintf("%s: %s of %s", c.project.Layout.Name, strings.Join(kinds, ", "), unit)
+		switch {
+		case len(g.Moves) == 1 && units[0] == "":
+			g.Says = fmt.Sprintf("%s has %s in %s", c.project.Layout.Name, kinds[0], path.Dir(g.Moves[0].To)+"/")
+		case len(units) == 1 && units[0] != "":
+			g.Says = fmt.Sprintf("%s: %s of %s", c.project.Layout.Name, strings.Join(kinds, ", "), units[0])
+		default:
+			g.Says = fmt.Sprintf("%s: %s", c.project.Layout.Name, strings.Join(kinds, ", "))
 		}
 		g.Makes = c.markers(g.Moves)
 	}

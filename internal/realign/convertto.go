@@ -9,6 +9,7 @@ import (
 	"dicaxon/internal/layout"
 	"dicaxon/internal/names"
 	"dicaxon/internal/placement"
+	"dicaxon/internal/refs"
 	"dicaxon/internal/tree"
 )
 
@@ -16,25 +17,91 @@ import (
 // layout does not divide that kind, where all of the kind lie.
 func (c *converter) find(i *item) {
 	for _, ofUnits := range []bool{true, false} {
-		if ofUnits && i.unit == "" {
+		if ofUnits && i.unit == "" && !c.calls(i) {
 			continue
 		}
-		for _, e := range c.project.Layout.Entries {
-			if e.Folder || e.Need.Banned() || e.MadeBy != "" || !slices.Contains(e.Kind(), i.kind) || ofUnits != c.divides(e) {
-				continue
-			}
-			if at := c.at(i, e); at != "" && c.free(at) {
-				i.to, i.goes = e, at
-				return
+		for _, kind := range i.kinds {
+			for _, e := range c.project.Layout.Entries {
+				if e.Folder || e.Need.Banned() || e.MadeBy != "" || !slices.Contains(e.Kind(), kind) || ofUnits != (c.divides(e) && (i.unit != "" || inUnit(e))) || len(i.kinds) > 1 && !c.shows(i, e) {
+					continue
+				}
+				if at := c.pathOf(i, e); at != "" && c.free(at) {
+					i.to, i.goes, i.kind = e, at, kind
+					return
+				}
 			}
 		}
 	}
 }
 
+// companions lets what is no code, such as a style sheet, go with the one file that names it, where the
+// layout has a place for it there.
+func (c *converter) companions() {
+	p := c.project.Placement
+	for _, i := range c.items {
+		users := p.Graph.To(c.below(i))
+		if refs.IsCode(i.node().Name) || len(users) != 1 || path.Dir(users[0].From) != path.Dir(c.below(i)) {
+			continue
+		}
+		with := c.at[users[0].From]
+		if with == nil || with.goes == "" {
+			continue
+		}
+		beside := path.Join(path.Dir(with.goes), i.node().Name)
+		if p.Lookup(strings.TrimPrefix(beside, p.Top.Path())).State == placement.Placed && c.free(beside) {
+			i.goes, i.unit, i.kind = beside, with.unit, i.kinds[0]
+		}
+	}
+}
+
+// shows says whether the text of a file shows that it is what an entry is for, as far as that says.
+func (c *converter) shows(i *item, e *layout.Entry) bool {
+	if e.Shows == nil {
+		return true
+	}
+	text, err := c.Repository.Text(i.path())
+	return err == nil && e.ShownIn(text)
+}
+
+// has says whether the layout has a kind of file.
+func (c *converter) has(kind string) bool {
+	return slices.ContainsFunc(c.project.Layout.Entries, func(e *layout.Entry) bool { return !e.Folder && slices.Contains(e.Kind(), kind) })
+}
+
+// inUnit says whether an entry lies in a folder of a unit.
+func inUnit(e *layout.Entry) bool {
+	return slices.ContainsFunc(e.Chain(), func(up *layout.Entry) bool { return up.Unit != "" })
+}
+
+// unitIn gives the name of the unit of a file as the folder of a unit has it: of one that has none, what
+// the project says that it would be.
+func (c *converter) unitIn(i *item, up *layout.Entry) string {
+	switch ask := c.project.Layout.Ask(up.Unit); {
+	case up.Unit == "":
+		return ""
+	case i.unit != "":
+		return names.To(up.ShapeOf(up.Unit), i.unit)
+	case ask != nil:
+		return ask.Found(func(at string) []byte {
+			text, _ := c.Repository.Text(c.project.Placement.Top.Path() + at)
+			return text
+		})
+	}
+	return ""
+}
+
+// calls says whether the project says what a unit of the kind of a file is called.
+func (c *converter) calls(i *item) bool {
+	return slices.ContainsFunc(c.project.Layout.Entries, func(e *layout.Entry) bool {
+		return !e.Folder && slices.ContainsFunc(e.Kind(), func(k string) bool { return slices.Contains(i.kinds, k) }) &&
+			slices.ContainsFunc(e.Chain(), func(up *layout.Entry) bool { return c.unitIn(i, up) != "" })
+	})
+}
+
 // divides says whether an entry stands once for each unit.
 func (c *converter) divides(e *layout.Entry) bool {
 	return e.Unit != "" || slices.ContainsFunc(e.Chain(), func(up *layout.Entry) bool { return up.Unit != "" }) ||
-		slices.ContainsFunc(e.Spellings[0].Captures(), func(name string) bool { return c.unitNamed(name) })
+		slices.ContainsFunc(e.Spellings[0].Captures(), func(name string) bool { return unitNamed(c.project.Layout, name) })
 }
 
 // divided says whether the layout has files of a kind in units.
@@ -45,16 +112,16 @@ func (c *converter) divided(kind string) bool {
 }
 
 // unitNamed says whether a captured name is that of units.
-func (c *converter) unitNamed(name string) bool {
-	return slices.ContainsFunc(c.project.Layout.Entries, func(e *layout.Entry) bool { return e.Unit == name })
+func unitNamed(l *layout.Layout, name string) bool {
+	return slices.ContainsFunc(l.Entries, func(e *layout.Entry) bool { return e.Unit == name })
 }
 
 // free says whether nothing lies at a path that stays.
 func (c *converter) free(at string) bool { return c.Repository.Top.At(at) == nil }
 
-// at gives the path of a file as an entry of the layout has it, "" where some name on the way is
+// pathOf gives the path of a file as an entry of the layout has it, "" where some name on the way is
 // not known.
-func (c *converter) at(i *item, e *layout.Entry) string {
+func (c *converter) pathOf(i *item, e *layout.Entry) string {
 	p := c.project.Placement
 	_, env := p.Folder(p.Top)
 	to, in := p.Top.Path(), p.Top
@@ -78,8 +145,8 @@ func (c *converter) step(i *item, up *layout.Entry, env *layout.Env, in *tree.Fo
 	if up.Deep {
 		return env, "", nil, false
 	}
-	if up.Unit != "" {
-		env = env.Bind(up.Unit, names.To(up.ShapeOf(up.Unit), i.unit))
+	if unit := c.unitIn(i, up); unit != "" {
+		env = env.Bind(up.Unit, unit)
 	}
 	for k := range up.Spellings {
 		name, whole := up.Spellings[k].Fill(env)
@@ -99,11 +166,31 @@ func (c *converter) step(i *item, up *layout.Entry, env *layout.Env, in *tree.Fo
 	}
 	name, whole := up.Name(env)
 	_, _, fits := up.Match(name, env)
-	return env, name, nil, whole && fits && !hides(in, name)
+	return env, name, nil, whole && fits
 }
 
-// hides says whether a folder of that name would hide a module beside it.
-func hides(in *tree.Folder, name string) bool { return in != nil && in.Find(name+".py") != nil }
+// unhidden leaves out what would go to a new folder that is called as a module beside it which stays:
+// one of the two hides the other.
+func (c *converter) unhidden(moving []*item) []*item {
+	for {
+		goes := map[string]bool{}
+		for _, i := range moving {
+			goes[i.path()] = true
+		}
+		kept := slices.DeleteFunc(slices.Clone(moving), func(i *item) bool {
+			for dir := path.Dir(i.goes); dir != "."; dir = path.Dir(dir) {
+				if module := dir + ".py"; c.Repository.Top.At(dir) == nil && c.Repository.Top.HasFile(module) && !goes[module] {
+					return true
+				}
+			}
+			return false
+		})
+		if len(kept) == len(moving) {
+			return kept
+		}
+		moving = kept
+	}
+}
 
 func found(in *tree.Folder, name string) *tree.Node {
 	if in == nil {
@@ -120,16 +207,20 @@ func found(in *tree.Folder, name string) *tree.Node {
 func (c *converter) leaf(i *item, e *layout.Entry, env *layout.Env) string {
 	own := i.node().Name
 	for _, captured := range e.Spellings[0].Captures() {
-		if _, known := env.Get(captured); !known && c.unitNamed(captured) {
+		if _, known := env.Get(captured); !known && unitNamed(c.project.Layout, captured) {
 			env = env.Bind(captured, names.To(e.ShapeOf(captured), i.unit))
 		}
 	}
 	if slices.ContainsFunc(e.Spellings, func(s layout.Pattern) bool { return s.Exact == own }) {
 		return own
 	}
+	stem, _ := names.Testee(own)
 	for k := range e.Spellings {
 		s := &e.Spellings[k]
 		name, whole := s.Fill(env)
+		if _, fits := s.Match(own, nil); fits && s.Exact == "" && i.from.Spellings[0].Exact == "" && (i.unit == "" || names.SameInNumber(stem, i.unit)) {
+			return own // it is called after its unit already
+		}
 		switch {
 		case s.Ending != "" && !strings.HasSuffix(own, s.Ending) || path.Ext(name) != path.Ext(own):
 		case whole:

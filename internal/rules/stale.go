@@ -113,9 +113,11 @@ func (c *Call) oldNames(gone map[string]string) []oldName {
 		written := [][]byte{}
 		if strings.Contains(at, "/") {
 			written = append(written, []byte(at))
-			switch path.Ext(at) {
+			switch module := strings.TrimSuffix(at, path.Ext(at)); path.Ext(at) {
 			case ".py", ".kt", ".java":
-				written = append(written, []byte(strings.ReplaceAll(strings.TrimSuffix(at, path.Ext(at)), "/", ".")))
+				if !c.Top.HasFolder(module) { // which is called so now
+					written = append(written, []byte(strings.ReplaceAll(module, "/", ".")))
+				}
 			}
 		} else if len(names.BeforeDot(at)) > 3 && path.Ext(at) != "" && len(c.Graph.Look().Called(names.BeforeDot(at))) == 0 {
 			written = append(written, []byte(at))
@@ -145,7 +147,7 @@ func wholePath(text, name []byte) int {
 		}
 		i += from
 		from = i + len(name)
-		before := i == 0 || !part(text[i-1]) && text[i-1] != '.' || i > 1 && text[i-1] == '/' && text[i-2] == '.' && (i == 2 || !part(text[i-3]) && text[i-3] != '.')
+		before := i == 0 || !part(text[i-1]) && text[i-1] != '.' && text[i-1] != ':' || i > 1 && text[i-1] == '/' && text[i-2] == '.' && (i == 2 || !part(text[i-3]) && text[i-3] != '.')
 		if before && (from == len(text) || name[len(name)-1] == '/' || !part(text[from])) {
 			return i
 		}

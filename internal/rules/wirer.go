@@ -49,6 +49,13 @@ func (w *wiring) wirerOf(at string) *wirer {
 		}
 		for _, to := range to {
 			one.note(to, r)
+			if refs.IsIndex(path.Base(to)) { // which hands on what others have
+				for _, on := range w.refsOf(to).Refs {
+					for _, further := range w.targets(w.homeOf(to), on) {
+						one.note(further, r)
+					}
+				}
+			}
 			// The package that the wiring file stands for is not a unit.
 			if in := packageOfFile(to); !strings.HasPrefix(at, in+"/") {
 				one.note(in, r)

@@ -1,0 +1,48 @@
+package realign
+
+import (
+	"path"
+	"strings"
+
+	"dicaxon/internal/lazy"
+	"dicaxon/internal/tree"
+)
+
+// goMain is where a program of Go begins.
+var goMain = lazy.New(`(?m)^func main\(\)`)
+
+// programs leaves a program of Go where it is while some of its package stays: the function main and
+// what it uses can only be apart where that is a package of its own.
+func (c *converter) programs(moving []*item) []*item {
+	goes := map[*tree.Folder]map[string]bool{}
+	for _, i := range moving {
+		if goes[i.folder] == nil {
+			goes[i.folder] = map[string]bool{}
+		}
+		goes[i.folder][i.node().Name] = true
+	}
+	var all []*item
+	for _, i := range moving {
+		stays := false
+		for k := range i.folder.Nodes {
+			name := i.folder.Nodes[k].Name
+			stays = stays || path.Ext(name) == ".go" && !strings.HasSuffix(name, "_test.go") && !goes[i.folder][name]
+		}
+		if stays && path.Ext(i.node().Name) == ".go" {
+			if text, err := c.Repository.Text(i.path()); err == nil && goMain.Match(text) {
+				continue
+			}
+		}
+		all = append(all, i)
+	}
+	return all
+}
+
+// together names what goes in one step or not at all: the files of one package of Go, which are seen by
+// each other without a word, else those of one unit; "" for a file by itself.
+func (i *item) together() string {
+	if path.Ext(i.node().Name) == ".go" {
+		return "\x00" + i.folder.Path()
+	}
+	return i.unit
+}
