@@ -44,7 +44,7 @@ func converting(ctx context.Context, r *Report, asked, found []realign.Group, le
 			return slices.ContainsFunc(roles, func(role string) bool { return strings.HasPrefix(at, role) && at != role })
 		}
 		found = slices.DeleteFunc(found, func(g realign.Group) bool {
-			return within(g.Path) || g.Kind == finding.Missing && slices.ContainsFunc(groups, func(o realign.Group) bool {
+			return within(g.Path) && (g.Kind == finding.Missing || g.Kind == finding.Misnamed) || g.Kind == finding.Missing && slices.ContainsFunc(groups, func(o realign.Group) bool {
 				return slices.ContainsFunc(o.Moves, func(m changes.Move) bool { return strings.HasSuffix(g.Path, "/") && strings.HasPrefix(m.To, g.Path) })
 			})
 		})

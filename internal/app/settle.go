@@ -4,12 +4,14 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"path"
 	"slices"
 	"strings"
 
 	"dicaxon/internal/changes"
 	"dicaxon/internal/edit"
 	"dicaxon/internal/finding"
+	"dicaxon/internal/names"
 	"dicaxon/internal/realign"
 	"dicaxon/internal/workspace"
 )
@@ -44,7 +46,7 @@ func (s *settling) on(groups []realign.Group, left []realign.Left) (*Realignment
 		if err != nil {
 			return nil, err
 		}
-		bad := blamed(p, fresh)
+		bad := blamed(w, p, fresh)
 		doubted(p, bad, s.bring)
 		if s.bring {
 			together(w, p, bad)
@@ -101,7 +103,9 @@ func (s *settling) fresh(p *realign.Plan, after *Report) (fresh, expected []find
 	ofRole := func(f finding.Finding) bool {
 		return (f.Kind == finding.Missing || f.Kind == finding.Misnamed) && slices.ContainsFunc(s.roles, func(role string) bool { return strings.HasPrefix(f.Path, role) })
 	}
-	inTheWay := func(f finding.Finding) bool { return breaks(&f) && !ofRole(f) || own[string(f.Kind)+" "+f.Path] }
+	inTheWay := func(f finding.Finding) bool {
+		return (breaks(&f) || s.wrong(p, &f)) && !ofRole(f) || own[string(f.Kind)+" "+f.Path]
+	}
 	expected = slices.DeleteFunc(slices.Clone(fresh), inTheWay)
 	return slices.DeleteFunc(fresh, func(f finding.Finding) bool { return !inTheWay(f) }), expected, nil
 }
@@ -159,6 +163,20 @@ func newFolder(w *workspace.Workspace, at string) string {
 // than what a layout wants.
 func breaks(f *finding.Finding) bool {
 	return f.Kind == finding.Dangling || f.Level == finding.Error && !f.Works
+}
+
+// wrong says whether a finding is an error in what a plan brings by kinds to a new folder, or one that
+// files tell different stories once it has.
+func (s *settling) wrong(p *realign.Plan, f *finding.Finding) bool {
+	if f.Level == finding.Error && (f.Kind == finding.Disagrees || f.Kind == finding.Unwired) {
+		return slices.ContainsFunc(p.Groups, func(g realign.Group) bool { return g.Converts })
+	}
+	return f.Level == finding.Error && slices.ContainsFunc(p.Groups, func(g realign.Group) bool {
+		return g.Converts && slices.ContainsFunc(g.Moves, func(m changes.Move) bool {
+			folder := newFolder(s.before.Workspace, m.To)
+			return f.Path == m.To || folder != "" && strings.HasPrefix(f.Path, folder+"/")
+		})
+	})
 }
 
 // ends says whether a plan ends something that it was not made for: where something lies, and
@@ -250,7 +268,7 @@ func newBeyond(fresh []finding.Finding, same *Report, p *realign.Plan) []finding
 
 // blamed says which groups of a plan bring new findings, and what they are. Where none is
 // near enough, all that nobody asked for are.
-func blamed(p *realign.Plan, fresh []finding.Finding) map[int]string {
+func blamed(w *workspace.Workspace, p *realign.Plan, fresh []finding.Finding) map[int]string {
 	bad := map[int]string{}
 	for i := range fresh {
 		f := &fresh[i]
@@ -272,6 +290,9 @@ func blamed(p *realign.Plan, fresh []finding.Finding) map[int]string {
 			}
 			continue
 		}
+		if blamedUnit(w, p, f, bad, why) {
+			continue
+		}
 		for k := range p.Groups {
 			if g := &p.Groups[k]; !g.Asked {
 				bad[k] = why
@@ -282,6 +303,22 @@ func blamed(p *realign.Plan, fresh []finding.Finding) map[int]string {
 		}
 	}
 	return bad
+}
+
+// blamedUnit blames the groups that make the folder of a unit, where a finding is about what is called
+// after it elsewhere, and says whether any does.
+func blamedUnit(w *workspace.Workspace, p *realign.Plan, f *finding.Finding, bad map[int]string, why string) (any bool) {
+	unit := names.BeforeDot(path.Base(f.Path))
+	for k := range p.Groups {
+		g := &p.Groups[k]
+		if !g.Asked && slices.ContainsFunc(g.Moves, func(m changes.Move) bool {
+			folder := newFolder(w, m.To)
+			return folder != "" && slices.Contains(strings.Split(path.Dir(m.To), "/")[strings.Count(folder, "/"):], unit)
+		}) {
+			bad[k], any = why, true
+		}
+	}
+	return any
 }
 
 // doubted adds the groups that move what a text may name, and those that the language does

@@ -143,7 +143,7 @@ func (p *pairer) bind(f *tree.Folder, e *layout.Entry, env *layout.Env) *layout.
 			}
 			if got, _, ok := c.Match(n.Name, env); ok && !p.slipFor(f, n, e, env) {
 				fit := p.FitOf(n.Folder, c, got)
-				if c.Scope != nil && c.Scope.Exact(n.Name, true) != nil && !fit.Certain() {
+				if c.Scope != nil && c.Scope.Exact(n.Name, true) != nil && !fit.Certain() && fit.Share() < 0.5 {
 					continue // what the layout has in it, and has not come there yet
 				}
 				if fit.Score() > best {

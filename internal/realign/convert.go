@@ -1,6 +1,7 @@
 package realign
 
 import (
+	"cmp"
 	"fmt"
 	"path"
 	"slices"
@@ -23,7 +24,8 @@ type converter struct {
 	*workspace.Workspace
 	project *workspace.Project
 	others  []*placement.Placement // the project as other layouts see it
-	shown   []*layout.Entry        // of a kind, which the text of a file shows
+	ofKinds []*layout.Entry        // what all of them know of kinds
+	isUnit  map[string]bool        // the captured names that tell units apart in one of them
 	items   []*item
 	at      map[string]*item // by their paths, once asked for
 	units   []string         // their names, as files and folders have them
@@ -37,9 +39,9 @@ type item struct {
 	index  int
 	kinds  []string      // more than one where its text says which
 	from   *layout.Entry // in the layout that knows its kind
-	to     *layout.Entry // nil while nothing is found
 	unit   string        // "" for none
 	there  bool          // it lies where its kind does already
+	shared bool          // it is of no unit in a layout that has its kind in units: all may use it
 	goes   string
 	kind   string // of kinds, the one by which it goes
 }
@@ -52,7 +54,7 @@ func (i *item) path() string     { return i.folder.Path() + i.node().Name }
 // unit, with the files that it must have there, and one for each file of none. Roles are the folders
 // that the others know for kinds, and that this layout would take for units.
 func Converted(w *workspace.Workspace, p *workspace.Project, others []*placement.Placement) (groups []Group, roles []string) {
-	c := &converter{Workspace: w, project: p, others: others, makesUnits: map[string]bool{}}
+	c := &converter{Workspace: w, project: p, others: others, makesUnits: map[string]bool{}, isUnit: map[string]bool{}}
 	c.know(p.Layout)
 	for _, o := range others {
 		c.know(o.Layout)
@@ -100,15 +102,13 @@ func (c *converter) moving() (all []*item) {
 // know notes what a layout says of kinds.
 func (c *converter) know(l *layout.Layout) {
 	for _, e := range l.Entries {
-		if e.Folder || len(e.Kind()) == 0 {
+		if c.isUnit[e.Unit] = e.Unit != ""; e.Folder || len(e.Kind()) == 0 {
 			continue
 		}
 		if e.Unit != "" {
 			c.makesUnits[e.Kind()[0]] = true
 		}
-		if e.Shows != nil {
-			c.shown = append(c.shown, e)
-		}
+		c.ofKinds = append(c.ofKinds, e)
 	}
 }
 
@@ -129,7 +129,8 @@ func (c *converter) meet(in *tree.Folder, i int) {
 			continue
 		}
 		if slices.ContainsFunc(place.Entry.Kind(), c.has) {
-			c.items = append(c.items, &item{folder: in, index: i, kinds: place.Entry.Kind(), from: place.Entry, unit: unitOf(o, in, place.Entry, n.Name)})
+			unit := unitOf(o, in, place.Entry, n.Name)
+			c.items = append(c.items, &item{folder: in, index: i, kinds: place.Entry.Kind(), from: place.Entry, unit: unit, shared: unit == "" && inUnits(o.Layout, place.Entry.Kind())})
 			return
 		}
 	}
@@ -141,7 +142,11 @@ func (c *converter) byText(in *tree.Folder, i int) {
 	n := &in.Nodes[i]
 	says := func(p *placement.Placement) bool {
 		place := p.Place(in, i)
-		return place.State == placement.Placed && !place.Entry.CatchAll() && !place.Entry.OnlyEnding()
+		if place.State != placement.Placed {
+			return false
+		}
+		around := place.Entry.Parent // a folder for one thing says of what lies in it that it is of that
+		return !place.Entry.CatchAll() && !place.Entry.OnlyEnding() || around != nil && around.Parent != nil && around.Spellings[0].Exact != ""
 	}
 	if _, test := names.Testee(n.Name); test || !refs.IsCode(n.Name) || placement.IsMarker(n.Name) || says(c.project.Placement) || slices.ContainsFunc(c.others, says) {
 		return
@@ -159,8 +164,8 @@ func (c *converter) byText(in *tree.Folder, i int) {
 			return
 		}
 	}
-	for _, e := range c.shown {
-		if !slices.ContainsFunc(e.Spellings, func(s layout.Pattern) bool { return s.Ending == path.Ext(n.Name) }) || !e.ShownIn(text) {
+	for _, e := range c.ofKinds {
+		if e.Shows == nil || !slices.ContainsFunc(e.Spellings, func(s layout.Pattern) bool { return s.Ending == path.Ext(n.Name) }) || !e.ShownIn(text) {
 			continue
 		}
 		if by != nil && by.Kind()[0] != e.Kind()[0] {
@@ -209,8 +214,8 @@ func unitOf(p *placement.Placement, in *tree.Folder, e *layout.Entry, name strin
 // after one, as models/berth.py is after berths.
 func (c *converter) named() {
 	for _, i := range c.items {
-		if i.unit == "" && !i.there && c.makesUnits[i.kinds[0]] {
-			i.unit, _ = names.Testee(i.node().Name)
+		if said, whole := c.unitSaid(i); i.unit == "" && !i.there && (said != "" || c.makesUnits[i.kinds[0]]) {
+			i.unit = cmp.Or(said, whole)
 		}
 		if i.unit != "" && !slices.ContainsFunc(c.units, func(u string) bool { return names.Same(u, i.unit) }) {
 			c.units = append(c.units, i.unit)
@@ -218,10 +223,38 @@ func (c *converter) named() {
 	}
 	for _, i := range c.items {
 		stem, _ := names.Testee(i.node().Name)
-		if k := slices.IndexFunc(c.units, func(u string) bool { return names.SameInNumber(u, stem) }); i.unit == "" && k >= 0 {
+		words := names.Words(stem)
+		called := func(unit string) bool { // as it is, or with a word for its kind behind
+			return names.SameInNumber(unit, stem) || len(words) > 1 && names.SameInNumber(unit, strings.Join(words[:len(words)-1], " "))
+		}
+		if k := slices.IndexFunc(c.units, called); i.unit == "" && k >= 0 {
 			i.unit = c.units[k]
 		}
 	}
+}
+
+// unitSaid gives the unit that the name of a file says beside its kind, as pressReducer.js does of press,
+// and the name itself.
+func (c *converter) unitSaid(i *item) (said, whole string) {
+	most := 0
+	whole, _ = names.Testee(i.node().Name)
+	for _, e := range c.ofKinds {
+		if !slices.Contains(i.kinds, e.Kind()[0]) {
+			continue
+		}
+		for k := range e.Spellings {
+			bound, fits := e.Spellings[k].Match(i.node().Name, nil)
+			if !fits || e.Spellings[k].Fixed <= most+len(e.Spellings[k].Ending) {
+				continue
+			}
+			for _, captured := range e.Spellings[k].Captures() {
+				if value, _ := bound.Get(captured); value != "" && (captured == e.Unit || c.isUnit[captured]) {
+					said, most = value, e.Spellings[k].Fixed-len(e.Spellings[k].Ending)
+				}
+			}
+		}
+	}
+	return said, whole
 }
 
 // used gives the files of no unit that only those of one use, tests apart, and so on from there.
@@ -230,7 +263,7 @@ func (c *converter) used() {
 	for more := true; more; {
 		more = false
 		for _, i := range c.items {
-			if i.unit != "" || !slices.ContainsFunc(i.kinds, c.divided) {
+			if i.unit != "" || i.shared || !slices.ContainsFunc(i.kinds, c.divided) {
 				continue
 			}
 			of, own := map[string]bool{}, c.below(i)

@@ -14,25 +14,34 @@ import (
 )
 
 // find looks for where the layout has a file of that kind: in its unit, or where it has none, or the
-// layout does not divide that kind, where all of the kind lie.
+// layout does not divide that kind, where all of the kind lie. Of several places the one counts that is for
+// that kind first, and then the one that takes the fewest new folders.
 func (c *converter) find(i *item) {
-	for _, ofUnits := range []bool{true, false} {
-		if ofUnits && i.unit == "" && !c.calls(i) {
-			continue
-		}
-		for _, kind := range i.kinds {
+	for _, kind := range i.kinds {
+		for _, ofUnits := range []bool{true, false} {
+			if ofUnits && i.unit == "" && !c.calls(i) {
+				continue
+			}
+			best := 0
 			for _, e := range c.project.Layout.Entries {
-				if e.Folder || e.Need.Banned() || e.MadeBy != "" || !slices.Contains(e.Kind(), kind) || ofUnits != (c.divides(e) && (i.unit != "" || inUnit(e))) || len(i.kinds) > 1 && !c.shows(i, e) {
+				k := slices.Index(e.Kind(), kind)
+				if k < 0 || e.Folder || e.Need.Banned() || e.MadeBy != "" || ofUnits != (c.divides(e) && (i.unit != "" || inUnit(e))) || len(i.kinds) > 1 && !c.shows(i, e) {
 					continue
 				}
-				if at := c.pathOf(i, e); at != "" && c.free(at) {
-					i.to, i.goes, i.kind = e, at, kind
-					return
+				at, makes := c.pathOf(i, e)
+				if makes += k * mostFolders; at != "" && c.free(at) && (i.goes == "" || makes < best) {
+					i.goes, i.kind, best = at, kind, makes
 				}
+			}
+			if i.goes != "" {
+				return
 			}
 		}
 	}
 }
+
+// mostFolders is more than a path has folders.
+const mostFolders = 1000
 
 // companions lets what is no code, such as a style sheet, go with the one file that names it, where the
 // layout has a place for it there.
@@ -104,6 +113,13 @@ func (c *converter) divides(e *layout.Entry) bool {
 		slices.ContainsFunc(e.Spellings[0].Captures(), func(name string) bool { return unitNamed(c.project.Layout, name) })
 }
 
+// inUnits says whether a layout has files of one of some kinds in folders of units.
+func inUnits(l *layout.Layout, kinds []string) bool {
+	return slices.ContainsFunc(l.Entries, func(e *layout.Entry) bool {
+		return !e.Folder && inUnit(e) && slices.ContainsFunc(e.Kind(), func(k string) bool { return slices.Contains(kinds, k) })
+	})
+}
+
 // divided says whether the layout has files of a kind in units.
 func (c *converter) divided(kind string) bool {
 	return slices.ContainsFunc(c.project.Layout.Entries, func(e *layout.Entry) bool {
@@ -120,22 +136,25 @@ func unitNamed(l *layout.Layout, name string) bool {
 func (c *converter) free(at string) bool { return c.Repository.Top.At(at) == nil }
 
 // pathOf gives the path of a file as an entry of the layout has it, "" where some name on the way is
-// not known.
-func (c *converter) pathOf(i *item, e *layout.Entry) string {
+// not known, and how many folders it takes that are not there.
+func (c *converter) pathOf(i *item, e *layout.Entry) (to string, makes int) {
 	p := c.project.Placement
 	_, env := p.Folder(p.Top)
 	to, in := p.Top.Path(), p.Top
 	for _, up := range e.Chain() {
 		name, known := "", false
 		if env, name, in, known = c.step(i, up, env, in); !known {
-			return ""
+			return "", 0
 		}
 		to += name + "/"
+		if in == nil {
+			makes++
+		}
 	}
 	if name := c.leaf(i, e, env); name != "" {
-		return to + name
+		return to + name, makes
 	}
-	return ""
+	return "", 0
 }
 
 // step goes into the folder of an entry: the one that is there, or the one that the unit is called
@@ -212,6 +231,9 @@ func (c *converter) leaf(i *item, e *layout.Entry, env *layout.Env) string {
 		}
 	}
 	if slices.ContainsFunc(e.Spellings, func(s layout.Pattern) bool { return s.Exact == own }) {
+		return own
+	}
+	if slices.ContainsFunc(e.Spellings, func(s layout.Pattern) bool { name, whole := s.Fill(env); return whole && name == own }) {
 		return own
 	}
 	stem, _ := names.Testee(own)

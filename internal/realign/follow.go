@@ -122,7 +122,7 @@ func (f *follower) named() {
 		if err != nil || name == n.Name || string(n.Span.In(text)) != n.Name {
 			continue
 		}
-		if f.held(n.From, int(n.Span.Start)) {
+		if f.held(n.From, int(n.Span.Start)) || to == n.To && n.Anew(n.From, to) == name { // where it stands says nothing
 			continue
 		}
 		line, _ := refs.Place(text, n.Span)

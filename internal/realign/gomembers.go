@@ -7,8 +7,8 @@ import (
 	"strings"
 )
 
-// members says which fields and methods of one part another uses that are seen in their own
-// package only. They are not given a capital: what reads a type by its fields would see more.
+// members gives fields and methods of one part that another uses a capital, and says which of them are
+// seen in their own package only and have to stay so: what reads a type by its fields would see more.
 func (s *goSplit) members() {
 	hidden := map[string]types.Object{} // names that only their own package sees
 	for _, of := range s.info.Defs {
@@ -33,7 +33,7 @@ func (s *goSplit) members() {
 					tell(n.Sel.Pos(), of)
 				}
 			case *ast.Ident:
-				if of := s.info.Uses[n]; of != nil && of.Pkg() == s.pkg && member(of) && !of.Exported() {
+				if of := s.info.Uses[n]; of != nil && of.Pkg() == s.pkg && member(of) && !of.Exported() && (s.folder(of.Pos()) == here || !s.show(of)) {
 					tell(n.Pos(), of)
 				}
 			case *ast.CompositeLit:
@@ -58,6 +58,28 @@ func (s *goSplit) members() {
 				}
 			}
 		}
+	}
+}
+
+// passed says where a field or method that gets a capital may be meant, and nothing tells by what is
+// looked at.
+func (s *goSplit) passed() {
+	capital := map[string]types.Object{}
+	for of := range s.exported {
+		if member(of) {
+			capital[of.Name()] = of
+		}
+	}
+	if len(capital) == 0 {
+		return
+	}
+	for _, g := range s.files {
+		ast.Inspect(g.file, func(n ast.Node) bool {
+			if n, ok := n.(*ast.SelectorExpr); ok && capital[n.Sel.Name] != nil && s.info.Uses[n.Sel] == nil {
+				s.because("%s:%d may mean %s of %s, which another part needs", g.at, g.line(n.Sel.Pos()), n.Sel.Name, s.set.Position(capital[n.Sel.Name].Pos()).Filename)
+			}
+			return true
+		})
 	}
 }
 
@@ -100,7 +122,7 @@ func (s *goSplit) unkeyed(g *goFile, lit *ast.CompositeLit) {
 	}
 	if fields, ok := of.Underlying().(*types.Struct); ok {
 		for i := range fields.NumFields() {
-			if !fields.Field(i).Exported() {
+			if f := fields.Field(i); !f.Exported() && !s.show(f) {
 				s.because("%s:%d makes a %s of fields that are seen in its own package only", g.at, g.line(lit.Pos()), of.Obj().Name())
 				return
 			}
@@ -128,6 +150,9 @@ func (s *goSplit) embedded(g *goFile, t *ast.StructType) {
 // where they are used.
 func (s *goSplit) capitals() {
 	for of, name := range s.exported {
+		if member(of) {
+			continue // it has what it is of before it
+		}
 		if !token.IsExported(name) {
 			s.because("%s has no capital to begin with", of.Name())
 		}
@@ -137,7 +162,7 @@ func (s *goSplit) capitals() {
 	}
 	for id, of := range s.info.Uses {
 		name := s.exported[of]
-		if name == "" || s.folder(of.Pos()) != s.folder(id.Pos()) { // elsewhere it has its package before it
+		if name == "" || member(of) || s.folder(of.Pos()) != s.folder(id.Pos()) { // elsewhere it has its package before it
 			continue
 		}
 		if other := s.around(name, id.Pos()); other != nil && other.Parent() != s.pkg.Scope() {

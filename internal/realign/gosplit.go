@@ -48,7 +48,7 @@ type goUse struct {
 // splitPackage divides the package of a folder, and says why it does not where it cannot.
 func (f *follower) splitPackage(dir string, to map[string]string) []string {
 	s := &goSplit{follower: f, dir: dir, to: to, set: token.NewFileSet(), names: map[string]string{}, needs: map[string]map[string]bool{}, exported: map[types.Object]string{}}
-	for _, step := range []func(){s.read, s.check, s.call, s.find, s.members, s.circles, s.capitals} {
+	for _, step := range []func(){s.read, s.check, s.call, s.find, s.members, s.passed, s.circles, s.capitals} {
 		if step(); len(s.why) > 0 {
 			return slices.Compact(slices.Sorted(slices.Values(s.why)))
 		}
@@ -284,7 +284,7 @@ func (s *goSplit) find() {
 			}
 			s.need(here, its)
 			if !of.Exported() {
-				s.exported[of] = strings.ToUpper(of.Name()[:1]) + of.Name()[1:]
+				s.exported[of] = capital(of.Name())
 			}
 			return true
 		})

@@ -111,6 +111,57 @@ func Berths(tides []int) berth {
 	return berth{tides}
 }
 `},
+	{"Go: fields and methods that another part needs are seen from there", "berth.go berth/berth.go", `
+-- go.mod --
+module example.com/ferry
+-- main.go --
+package main
+
+func main() {
+	b := berth{number: 1, urlOf: "x"}
+	println(b.free(), b.number, (&b).id())
+}
+-- berth.go --
+package main
+
+type berth struct {
+	number int
+	urlOf  string
+	depth  int
+}
+
+// free says whether nothing lies there.
+func (b berth) free() bool { return b.number > b.depth }
+
+func (b *berth) id() string { return b.urlOf }
+
+func (b berth) alone() {}
+`, `
+-- main.go --
+package main
+
+import "example.com/ferry/berth"
+
+func main() {
+	b := berth.Berth{Number: 1, URLOf: "x"}
+	println(b.Free(), b.Number, (&b).ID())
+}
+-- berth/berth.go --
+package berth
+
+type Berth struct {
+	Number int
+	URLOf  string
+	depth  int
+}
+
+// Free says whether nothing lies there.
+func (b Berth) Free() bool { return b.Number > b.depth }
+
+func (b *Berth) ID() string { return b.URLOf }
+
+func (b Berth) alone() {}
+`},
 	{"Go: a part leaves a package that others use", "port/tides.go port/tide/tides.go", `
 -- go.mod --
 module example.com/ferry
@@ -286,8 +337,14 @@ type Both struct {
 func TestPackagesThatStayWhole(t *testing.T) {
 	for _, c := range []struct{ a, b, moves, why string }{
 		{"type t struct{}", "func (t) m() {}", "b.go b/b.go", "b.go has a method of t, which is in a.go"},
-		{"type T struct{ n int }", "func F(t T) int { return t.n }", "b.go b/b.go", "uses n of a.go, which is seen in its own package only"},
-		{"type T struct{ n int }", "var V = T{1}", "b.go b/b.go", "makes a T of fields that are seen"},
+		{"type T struct{ n, N2 int }", "func F(t T) int { return t.n }", "b.go b/b.go", "uses n of a.go, which is seen in its own package only"},
+		{"type T struct{ n int `json:\"n\"` }", "func F(t T) int { return t.n }", "b.go b/b.go", "uses n of a.go, which is seen in its own package only"},
+		{"type T struct{}\nfunc (T) string() string { return \"\" }", "func F(t T) string { return t.string() }", "b.go b/b.go", "uses string of a.go, which is seen in its own package only"},
+		{"type T struct{}\nfunc (T) m() {}", "import \"x\"\nfunc F(t T) { t.m(); x.Of().m() }", "b.go b/b.go", "uses m of a.go"},
+		{"import \"x\"\ntype T struct{}\nfunc (T) m() {}\nfunc G() { x.Of().m() }", "func F(t T) { t.m() }", "b.go b/b.go", "may mean m of a.go, which another part needs"},
+		{"type T struct{ n int }\ntype U struct{ N int }", "func F(t T) int { return t.n }", "b.go b/b.go", "uses n of a.go"},
+		{"type T struct{ n, N2 int }", "var V = T{1, 2}", "b.go b/b.go", "makes a T of fields that are seen"},
+		{"type T struct{ n int }", "var V = T{1}", "b.go b/b.go", "it makes a T without the names of its fields"},
 		{"type t struct{ N int }", "type U struct{ t }", "b.go b/b.go", "embeds t, which would need a capital"},
 		{"type T struct{}\nfunc (T) m() {}", "import \"x\"\nfunc F(t *T) { x.Of(t).m() }", "b.go b/b.go", "uses m of a.go"},
 		{"type T interface{ m() }", "var V T", "b.go b/b.go", "has the method m, which only types of its own package have"},

@@ -29,7 +29,7 @@ func (s *goSplit) write() {
 	}
 	for id, of := range s.info.Uses {
 		g := s.fileOf(id.Pos())
-		if s.exported[of] != "" && s.folder(of.Pos()) == s.to[g.at] {
+		if s.exported[of] != "" && (member(of) || s.folder(of.Pos()) == s.to[g.at]) {
 			s.respell(g, id, s.nameOf(of))
 		}
 	}

@@ -49,7 +49,7 @@ func (w *wiring) wirerOf(at string) *wirer {
 		}
 		for _, to := range to {
 			one.note(to, r)
-			if refs.IsIndex(path.Base(to)) { // which hands on what others have
+			if strings.HasPrefix(path.Base(to), "index.") { // which hands on what others have
 				for _, on := range w.refsOf(to).Refs {
 					for _, further := range w.targets(w.homeOf(to), on) {
 						one.note(further, r)
