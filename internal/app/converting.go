@@ -90,3 +90,20 @@ func asOthers(ctx context.Context, w *workspace.Workspace, p *workspace.Project)
 	slices.SortStableFunc(all, func(a, b *placement.Placement) int { return cmp.Compare(b.Settled-b.Astray, a.Settled-a.Astray) })
 	return all, nil
 }
+
+// also adds to a plan that brings files by their kinds what the layout asks for then and did not before,
+// so that nothing is left to a second one.
+func (s *settling) also(plan *Realignment) (*Realignment, error) {
+	if s.last == nil || !slices.ContainsFunc(plan.Groups, func(g realign.Group) bool { return g.Converts }) {
+		return plan, nil
+	}
+	wanted, _ := realign.Groups(s.last.Workspace, finding.Warning, true)
+	wanted = slices.DeleteFunc(wanted, func(g realign.Group) bool {
+		return g.Kind != finding.Missing || len(g.Makes) == 0 || slices.ContainsFunc(plan.Groups, func(o realign.Group) bool { return o.Path == g.Path })
+	})
+	if len(wanted) == 0 {
+		return plan, nil
+	}
+	left := slices.DeleteFunc(slices.Clone(plan.Left), func(l realign.Left) bool { return strings.HasPrefix(l.Says, "then ") }) // it is told anew
+	return s.on(append(slices.Clone(plan.Groups), wanted...), left)
+}

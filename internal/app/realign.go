@@ -80,6 +80,9 @@ func Realign(ctx context.Context, at string, o RealignOptions) (*Realignment, er
 	}
 	settle := &settling{ctx: ctx, before: r, options: o.Options, bring: o.Findings, roles: roles}
 	plan, err := settle.on(groups, left)
+	if err == nil && o.bring {
+		plan, err = settle.also(plan)
+	}
 	if err != nil || o.Wants == nil {
 		return plan, err
 	}

@@ -23,6 +23,7 @@ type settling struct {
 	options Options
 	bring   bool     // to a layout that the project does not follow yet
 	roles   []string // the folders for kinds, which the layout may take for units; see converting
+	last    *Report  // of afterwards, by the last plan that holds
 	same    *Report  // of the tree as it is, read as that of afterwards is; nil until asked for
 }
 
@@ -56,6 +57,7 @@ func (s *settling) on(groups []realign.Group, left []realign.Left) (*Realignment
 			for _, f := range expected {
 				p.Left = append(p.Left, realign.Left{Kind: f.Kind, Level: f.Level, Path: f.Path, Line: f.Line, Says: "then " + f.Message})
 			}
+			s.last = after
 			return &Realignment{w, p, s.before.Totals, after.Totals}, nil
 		}
 		var kept []realign.Group

@@ -27,7 +27,8 @@ type converter struct {
 	ofKinds []*layout.Entry        // what all of them know of kinds
 	isUnit  map[string]bool        // the captured names that tell units apart in one of them
 	items   []*item
-	at      map[string]*item // by their paths, once asked for
+	at      map[string]*item  // by their paths, once asked for
+	answers map[string]string // to what the layout asks, once asked for
 	units   []string         // their names, as files and folders have them
 	// makesUnits says of which kinds a file stands for a unit by itself, as a module of routes does.
 	makesUnits map[string]bool
@@ -41,7 +42,6 @@ type item struct {
 	from   *layout.Entry // in the layout that knows its kind
 	unit   string        // "" for none
 	there  bool          // it lies where its kind does already
-	shared bool          // it is of no unit in a layout that has its kind in units: all may use it
 	goes   string
 	kind   string // of kinds, the one by which it goes
 }
@@ -74,7 +74,7 @@ func Converted(w *workspace.Workspace, p *workspace.Project, others []*placement
 	c.used()
 	c.uses()
 	c.used() // by those that use others
-	return c.grouped(c.programs(c.unhidden(c.moving()))), roles
+	return c.grouped(c.programs(c.unhidden(c.started(c.moving())))), roles
 }
 
 // moving finds where each goes, and gives those that go somewhere by themselves: first those that the
@@ -123,14 +123,16 @@ func (c *converter) meet(in *tree.Folder, i int) {
 		c.items = append(c.items, &item{folder: in, index: i, kinds: here.Entry.Kind(), from: here.Entry, there: true, unit: unitOf(c.project.Placement, in, here.Entry, n.Name)})
 		return
 	}
+	if here.State == placement.Placed && here.Entry.Spellings[0].Exact != "" && !here.Entry.Need.Banned() {
+		return // the layout has it here by its name
+	}
 	for _, o := range c.others {
 		place := o.Place(in, i)
 		if place.State != placement.Placed || len(place.Entry.Kind()) == 0 || placement.IsMarker(n.Name) && place.Entry.Spellings[0].Exact == "" {
 			continue
 		}
 		if slices.ContainsFunc(place.Entry.Kind(), c.has) {
-			unit := unitOf(o, in, place.Entry, n.Name)
-			c.items = append(c.items, &item{folder: in, index: i, kinds: place.Entry.Kind(), from: place.Entry, unit: unit, shared: unit == "" && inUnits(o.Layout, place.Entry.Kind())})
+			c.items = append(c.items, &item{folder: in, index: i, kinds: place.Entry.Kind(), from: place.Entry, unit: unitOf(o, in, place.Entry, n.Name)})
 			return
 		}
 	}
@@ -263,7 +265,7 @@ func (c *converter) used() {
 	for more := true; more; {
 		more = false
 		for _, i := range c.items {
-			if i.unit != "" || i.shared || !slices.ContainsFunc(i.kinds, c.divided) {
+			if i.unit != "" || !slices.ContainsFunc(i.kinds, c.divided) {
 				continue
 			}
 			of, own := map[string]bool{}, c.below(i)

@@ -17,6 +17,12 @@ import (
 // layout does not divide that kind, where all of the kind lie. Of several places the one counts that is for
 // that kind first, and then the one that takes the fewest new folders.
 func (c *converter) find(i *item) {
+	if at := c.besideTested(i); at != "" {
+		if c.free(at) {
+			i.goes, i.kind = at, i.kinds[0]
+		}
+		return
+	}
 	for _, kind := range i.kinds {
 		for _, ofUnits := range []bool{true, false} {
 			if ofUnits && i.unit == "" && !c.calls(i) {
@@ -42,6 +48,37 @@ func (c *converter) find(i *item) {
 
 // mostFolders is more than a path has folders.
 const mostFolders = 1000
+
+// besideTested gives the path of a test beside what it tests, where the layout has tests of its kind there,
+// "" where not.
+func (c *converter) besideTested(i *item) string {
+	p := c.project.Placement
+	testee, test := names.Testee(i.node().Name)
+	if !test || !placement.ForTests(i.folder.Path()) {
+		return ""
+	}
+	at := ""
+	for _, e := range p.Graph.From(c.below(i)) {
+		for _, to := range e.To {
+			if names.BeforeDot(path.Base(to)) != testee || placement.ForTests(path.Dir(to)+"/") {
+				continue
+			}
+			if beside := path.Join(path.Dir(to), i.node().Name); at == "" || at == beside {
+				at = beside
+			} else {
+				return "" // it tests several of that name
+			}
+		}
+	}
+	if at == "" {
+		return ""
+	}
+	place := p.Lookup(at)
+	if place.State != placement.Placed || !slices.ContainsFunc(place.Entry.Kind(), func(k string) bool { return slices.Contains(i.kinds, k) }) {
+		return ""
+	}
+	return p.Top.Path() + at
+}
 
 // companions lets what is no code, such as a style sheet, go with the one file that names it, where the
 // layout has a place for it there.
@@ -113,13 +150,6 @@ func (c *converter) divides(e *layout.Entry) bool {
 		slices.ContainsFunc(e.Spellings[0].Captures(), func(name string) bool { return unitNamed(c.project.Layout, name) })
 }
 
-// inUnits says whether a layout has files of one of some kinds in folders of units.
-func inUnits(l *layout.Layout, kinds []string) bool {
-	return slices.ContainsFunc(l.Entries, func(e *layout.Entry) bool {
-		return !e.Folder && inUnit(e) && slices.ContainsFunc(e.Kind(), func(k string) bool { return slices.Contains(kinds, k) })
-	})
-}
-
 // divided says whether the layout has files of a kind in units.
 func (c *converter) divided(kind string) bool {
 	return slices.ContainsFunc(c.project.Layout.Entries, func(e *layout.Entry) bool {
@@ -181,6 +211,17 @@ func (c *converter) step(i *item, up *layout.Entry, env *layout.Env, in *tree.Fo
 					return bound, n.Name, n.Folder, true
 				}
 			}
+		}
+	}
+	for _, captured := range up.Spellings[0].Captures() {
+		if _, known := env.Get(captured); known || up.Unit != "" {
+			continue
+		}
+		if c.answers == nil {
+			c.answers = Answers(c.project)
+		}
+		if answer := c.answers[captured]; answer != "" {
+			env = env.Bind(captured, answer)
 		}
 	}
 	name, whole := up.Name(env)

@@ -141,11 +141,23 @@ func (g *grouper) placed(at string) []string {
 	}
 	var all []string
 	for _, p := range a.Places {
+		if g.uninstalled(at, p.Path) {
+			continue
+		}
 		if p.Exists && !strings.ContainsAny(p.Path, "<*") && g.Repository.Top.At(strings.TrimSuffix(p.Path, "/")) == nil {
 			all = append(all, p.Path)
 		}
 	}
 	return all
+}
+
+// uninstalled says whether a module of Python would go below src/, where it is found only once the project
+// is installed, though nothing says how to.
+func (g *grouper) uninstalled(at, to string) bool {
+	if path.Ext(at) != ".py" || !strings.Contains("/"+to, "/src/") || strings.Contains("/"+at, "/src/") {
+		return false
+	}
+	return !slices.ContainsFunc([]string{"pyproject.toml", "setup.py", "setup.cfg"}, func(name string) bool { return g.project.Folder.Find(name) != nil })
 }
 
 // gapsOf gives the gaps of a project by the paths that would fill them.

@@ -2,9 +2,12 @@ package realign
 
 import (
 	"path"
+	"slices"
 	"strings"
 
 	"dicaxon/internal/lazy"
+	"dicaxon/internal/placement"
+	"dicaxon/internal/refs"
 	"dicaxon/internal/tree"
 )
 
@@ -36,6 +39,21 @@ func (c *converter) programs(moving []*item) []*item {
 		all = append(all, i)
 	}
 	return all
+}
+
+// pythonMain is where a module of Python begins that is run by itself.
+var pythonMain = lazy.New(`(?m)^if __name__ == ["']__main__["']`)
+
+// started leaves a script of Python where it is that people start and nobody imports: it finds the modules
+// beside it by where it lies.
+func (c *converter) started(moving []*item) []*item {
+	return slices.DeleteFunc(moving, func(i *item) bool {
+		if path.Ext(i.node().Name) != ".py" || i.unit != "" {
+			return false
+		}
+		text, err := c.Repository.Text(i.path())
+		return err == nil && pythonMain.Match(text) && !slices.ContainsFunc(c.project.Placement.Graph.To(c.below(i)), func(e refs.Edge) bool { return path.Ext(e.From) == ".py" && !placement.ForTests(path.Dir(e.From)+"/") })
+	})
 }
 
 // together names what goes in one step or not at all: the files of one package of Go, which are seen by
