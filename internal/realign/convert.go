@@ -83,7 +83,7 @@ func (c *converter) moving() (all []*item) {
 	taken, units := map[string]int{}, map[string]bool{}
 	for _, shared := range []bool{false, true} {
 		for _, i := range c.items {
-			if i.there == shared && (!shared || units[i.unit] && !c.divides(i.from)) {
+			if i.there == shared && (!shared || units[i.unit] && !c.divides(i.from) && slices.ContainsFunc(i.kinds, c.divided)) {
 				c.find(i)
 				taken[i.goes]++
 				units[i.unit] = units[i.unit] || i.goes != "" && i.unit != ""

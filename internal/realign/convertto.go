@@ -15,7 +15,8 @@ import (
 
 // find looks for where the layout has a file of that kind: in its unit, or where it has none, or the
 // layout does not divide that kind, where all of the kind lie. Of several places the one counts that is for
-// that kind first, and then the one that takes the fewest new folders.
+// that kind first, then the one that a new project would have, and then the one that takes the fewest new
+// folders.
 func (c *converter) find(i *item) {
 	if at := c.besideTested(i); at != "" {
 		if c.free(at) {
@@ -35,7 +36,10 @@ func (c *converter) find(i *item) {
 					continue
 				}
 				at, makes := c.pathOf(i, e)
-				if makes += k * mostFolders; at != "" && c.free(at) && (i.goes == "" || makes < best) {
+				if makes > 0 && e.Starter == "" {
+					makes += mostFolders // another spelling of what a new project would have
+				}
+				if makes += k * mostFolders * mostFolders; at != "" && c.free(at) && (i.goes == "" || makes < best) && !c.leavesTests(i, at) {
 					i.goes, i.kind, best = at, kind, makes
 				}
 			}
@@ -44,6 +48,11 @@ func (c *converter) find(i *item) {
 			}
 		}
 	}
+}
+
+// leavesTests says whether a file of tests would come out of them, where it is not for one file there.
+func (c *converter) leavesTests(i *item, to string) bool {
+	return placement.ForTests(i.folder.Path()) && !placement.ForTests(path.Dir(to)+"/")
 }
 
 // mostFolders is more than a path has folders.
@@ -266,6 +275,9 @@ func found(in *tree.Folder, name string) *tree.Node {
 // entry leaves that open, or the unit's where its own says nothing but its kind.
 func (c *converter) leaf(i *item, e *layout.Entry, env *layout.Env) string {
 	own := i.node().Name
+	if exact := e.Spellings[0].Exact != ""; exact && (i.unit == "" && i.from.Spellings[0].Exact == "" || i.unit != "" && inUnit(i.from) && !inUnit(e)) {
+		return "" // the name of one thing says nothing of another, and what each unit has is none of all
+	}
 	for _, captured := range e.Spellings[0].Captures() {
 		if _, known := env.Get(captured); !known && unitNamed(c.project.Layout, captured) {
 			env = env.Bind(captured, names.To(e.ShapeOf(captured), i.unit))

@@ -51,7 +51,7 @@ func (p *Plan) onlyMarkers(w *workspace.Workspace, f *tree.Folder) (all []string
 		case n.Name != packageMarker:
 			return nil, false
 		default:
-			if text, err := w.Repository.Text(at); err != nil || strings.TrimSpace(string(text)) != "" {
+			if text, err := w.Repository.Text(at); err != nil || len(text) > 0 {
 				return nil, false
 			}
 			all = append(all, at)
