@@ -37,6 +37,42 @@ func TestBroughtProjectsRun(t *testing.T) {
 			"docs/README.md": "See [the tides](../tides.go).\n",
 		}, []string{"--map", "main.go=cmd/ferry/main.go", "--map", "tides.go=internal/tides/tides.go", "--map", "berths.go=internal/berths/berths.go", "--map", "cards.go=internal/cards/cards.go"},
 			"go vet ./... && go test ./... && test -z \"$(gofmt -l .)\" && $(sed -n 's/^\\tgo build -o bin.ferry/go run/p' Makefile)", []string{"cmd/ferry/main.go", "internal/tides/tides_test.go", "internal/cards/cards_test.go"}},
+		"a flat program of Go, by what its files say": {map[string]string{
+			"go.mod":        "module gannet.example/ferryd\n\ngo 1.22\n",
+			"main.go":       "package main\n\nimport (\n\t\"fmt\"\n\t\"net/http\"\n)\n\nfunc main() {\n\t_ = http.StatusOK\n\tfmt.Println(read().address, open(read()).all(), handler(open(read())) != nil)\n}\n",
+			"settings.go":   "package main\n\nimport \"os\"\n\ntype settings struct{ address, dsn string }\n\nfunc read() settings { return settings{address: os.Getenv(\"ADDRESS\"), dsn: os.Getenv(\"DSN\")} }\n",
+			"berth.go":      "package main\n\n// A berth is where a ship lies.\ntype berth struct{ id int }\n\nfunc (b berth) free() bool { return b.id > 2 }\n",
+			"berth_test.go": "package main\n\nimport \"testing\"\n\nfunc TestFree(t *testing.T) {\n\tif !(berth{id: 3}).free() {\n\t\tt.Fail()\n\t}\n}\n",
+			"store.go":      "package main\n\nimport \"database/sql\"\n\ntype store struct{ db *sql.DB }\n\nfunc open(s settings) *store { _ = s.dsn; return &store{} }\n\nfunc (s *store) all() []berth { return []berth{{id: 1}} }\n",
+			"berths.go":     "package main\n\nimport (\n\t\"fmt\"\n\t\"net/http\"\n)\n\nfunc handler(s *store) http.HandlerFunc {\n\treturn func(w http.ResponseWriter, r *http.Request) {\n\t\tfor _, b := range s.all() {\n\t\t\tfmt.Fprintln(w, b.id, b.free())\n\t\t}\n\t}\n}\n",
+		}, []string{"--to", "go/service"}, "go vet ./... && go test ./... && test -z \"$(gofmt -l .)\" && go build -o /dev/null ./...", []string{"cmd/ferryd/main.go", "internal/config/settings.go", "internal/model/berth_test.go", "internal/store/store.go", "internal/handler/berths.go"}},
+		"modules of a script": {map[string]string{
+			"requirements.txt": "pytest\n", "README.md": "# Tides\n\n    python report.py\n",
+			"report.py": "import tides\nfrom tables import row\n\nif __name__ == \"__main__\":\n    print(row(tides.high(3)))\n",
+			"tides.py":  "def high(n):\n    return n > 2\n", "tables.py": "import tides\n\n\ndef row(cell):\n    return f\"{cell} {tides.high(1)}\"\n",
+			"tests/conftest.py": "import sys\nfrom pathlib import Path\n\nsys.path.insert(0, str(Path(__file__).parent.parent))\n", "tests/test_tables.py": "from tables import row\n\n\ndef test_row():\n    assert row(1) == \"1 False\"\n",
+		}, []string{"--to", "python/package"}, "PYTHON report.py && PYTHON -m pytest -q -p no:cacheprovider", []string{"report.py"}},
+		"blueprints of Flask": {map[string]string{
+			"requirements.txt": "flask\n", "tests/test_pages.py": "from ferry import create_app\n\n\ndef test_pages():\n    client = create_app().test_client()\n    assert client.get(\"/tides/\").data == b\"<p>4</p>\"\n    assert client.get(\"/in\").status_code == 302\n",
+			"ferry/__init__.py": "from flask import Flask\n\n\ndef create_app():\n    app = Flask(__name__)\n    from . import auth, tides  # noqa: E402\n    app.register_blueprint(auth.bp)\n    app.register_blueprint(tides.bp)\n    return app\n",
+			"ferry/auth.py":     "from flask import Blueprint, redirect, url_for\n\nbp = Blueprint(\"auth\", __name__)\n\n\n@bp.route(\"/in\")\ndef enter():\n    return redirect(url_for(\"tides.index\"))\n",
+			"ferry/tides.py":    "from flask import Blueprint, render_template\n\nfrom .heights import height\n\nbp = Blueprint(\"tides\", __name__, url_prefix=\"/tides\")\n\n\n@bp.route(\"/\")\ndef index():\n    return render_template(\"tides/index.html\", height=height())\n",
+			"ferry/heights.py":  "def height():\n    return 4\n", "ferry/templates/tides/index.html": "<p>{{ height }}</p>",
+		}, []string{"--to", "flask/areas"}, "PYTHON -m pytest -q -p no:cacheprovider", []string{"ferry/auth/views.py", "ferry/tides/views.py", "ferry/tides/__init__.py"}},
+		"tests of Node.js": {map[string]string{
+			"package.json": "{\"name\": \"ferry\", \"version\": \"1.0.0\", \"main\": \"lib/index.js\", \"scripts\": {\"test\": \"node --test\"}}\n", "lib/index.js": "exports.tide = require('./sea/tide');\n", "lib/sea/tide.js": "module.exports = (n) => n > 2;\n",
+			"test/tide.test.js": "const test = require('node:test');\nconst assert = require('node:assert');\nconst tide = require('../lib/sea/tide');\n\ntest('high', () => assert.ok(tide(3)));\n",
+		}, []string{"--to", "javascript/beside"}, "node --test", []string{"lib/sea/tide.test.js"}},
+		"roles of a page": {map[string]string{
+			"package.json": "{\"name\": \"ferry\", \"version\": \"1.0.0\", \"type\": \"module\", \"dependencies\": {\"react\": \"^19.0.0\", \"react-dom\": \"^19.0.0\", \"react-redux\": \"^9.0.0\", \"redux\": \"^5.0.0\"}}\n", "index.html": "<!doctype html><div id=app></div>\n",
+			"src/main.jsx":               "import { createRoot } from 'react-dom/client';\nimport store from './store.js';\ncreateRoot(document.body).render(<p>{store}</p>);\n",
+			"src/actions/tides.js":       "export const ASKED = 'asked';\nexport const asked = () => ({ type: ASKED });\n",
+			"src/reducers/tides.js":      "import { ASKED } from '../actions/tides.js';\nexport default function tides(state = 0, action) {\n  switch (action.type) {\n    case ASKED:\n      return state + 1;\n    default:\n      return state;\n  }\n}\n",
+			"src/reducers/tides.test.js": "import test from 'node:test';\nimport assert from 'node:assert';\nimport tides from './tides.js';\nimport { asked } from '../actions/tides.js';\n\ntest('asked', () => assert.equal(tides(1, asked()), 2));\n",
+			"src/reducers/index.js":      "import tides from './tides.js';\nexport default (state = {}, action) => ({ tides: tides(state.tides, action) });\n",
+			"src/store.js":               "import { createStore } from 'redux';\nimport all from './reducers/index.js';\nexport default createStore(all);\n",
+			"src/components/Table.jsx":   "export default function Table() {\n  return <ul />;\n}\n",
+		}, []string{"--to", "react/features"}, "node --test src/", []string{"src/features/tides/state.js", "src/features/tides/actions.js", "src/features/tides/state.test.js", "src/rootReducer.js"}},
 	} {
 		t.Run(name, func(t *testing.T) {
 			root := treetest.Make(t, c.files)
