@@ -28,7 +28,9 @@ func converting(ctx context.Context, r *Report, asked, found []realign.Group, le
 		if err != nil {
 			return nil, nil, nil, nil, err
 		}
-		groups, roles := realign.Converted(r.Workspace, p, others)
+		by := realign.Converted(r.Workspace, p, others)
+		groups, roles := by.Groups, by.Roles
+		left = append(left, by.Left...)
 		realign.WithFellows(r.Workspace, groups)
 		for _, g := range groups {
 			g.Moves = slices.DeleteFunc(g.Moves, func(m changes.Move) bool { return named.After(m.From) != m.From })

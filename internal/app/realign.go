@@ -59,7 +59,7 @@ func Realign(ctx context.Context, at string, o RealignOptions) (*Realignment, er
 	}
 	var groups []realign.Group
 	for _, m := range o.Moves {
-		g, err := realign.Asked(r.Workspace, m.From, m.To)
+		g, err := asMapped(r.Workspace, m, len(o.Moves))
 		if err != nil {
 			return nil, workspace.CallError(err.Error())
 		}
@@ -93,6 +93,22 @@ func Realign(ctx context.Context, at string, o RealignOptions) (*Realignment, er
 		}
 	}
 	return settle.on(wanted, nil)
+}
+
+// asMapped makes a group of a move that somebody named: of a file or folder, or of what a file declares under
+// the names behind a "#".
+func asMapped(w *workspace.Workspace, m changes.Move, of int) (realign.Group, error) {
+	file, names, parts := strings.Cut(m.From, "#")
+	if !parts || w.Repository.Top.At(m.From) != nil {
+		return realign.Asked(w, m.From, m.To)
+	}
+	switch {
+	case !w.Repository.Top.HasFile(file):
+		return realign.Group{}, fmt.Errorf("%s: there is no such file", file)
+	case of > 1:
+		return realign.Group{}, fmt.Errorf("%s: a part of a file is taken out by itself, without other moves", m.From)
+	}
+	return realign.Cut(w, file, strings.Split(names, ","), m.To)
 }
 
 // canBecome says no where nothing in a project is of the kind that a layout is for.

@@ -190,7 +190,7 @@ func ends(l realign.Left, after *Report, p *realign.Plan) bool {
 	default:
 		return false
 	}
-	if l.Asked || l.Why != "" {
+	if l.Asked || l.Why != "" || l.Part != "" {
 		return false
 	}
 	for _, project := range after.Projects {

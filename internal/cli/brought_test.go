@@ -73,6 +73,15 @@ func TestBroughtProjectsRun(t *testing.T) {
 			"src/store.js":               "import { createStore } from 'redux';\nimport all from './reducers/index.js';\nexport default createStore(all);\n",
 			"src/components/Table.jsx":   "export default function Table() {\n  return <ul />;\n}\n",
 		}, []string{"--to", "react/features"}, "node --test src/", []string{"src/features/tides/state.js", "src/features/tides/actions.js", "src/features/tides/state.test.js", "src/rootReducer.js"}},
+		"what several share, taken out": {map[string]string{
+			"requirements.txt": "pytest\n", "ferry/__init__.py": "", "ferry/shapes.py": "\"\"\"Shapes.\"\"\"\nfrom dataclasses import dataclass\nfrom datetime import date\n\n\ndef _day(n):\n    return date(2026, 1, n)\n\n\n@dataclass\nclass Crew:\n    since: date = _day(3)\n\n\n@dataclass\nclass Tide:\n    height: int = 2\n",
+			"ferry/crews.py": "from .shapes import Crew\n\n\ndef first():\n    return Crew()\n", "tests/test_all.py": "from ferry import crews, shapes\nfrom ferry.shapes import Crew, Tide\n\n\ndef test_all():\n    assert crews.first() == Crew() == shapes.Crew()\n    assert Tide().height == 2\n",
+		}, []string{"--map", "ferry/shapes.py#Crew=ferry/crew/shapes.py"}, "PYTHON -m pytest -q -p no:cacheprovider", []string{"ferry/shapes.py"}},
+		"a part of a script, taken out": {map[string]string{
+			"package.json": "{\"name\": \"ferry\", \"version\": \"1.0.0\", \"type\": \"module\"}\n", "src/names.js": "export const ASKED = 'asked';\n",
+			"src/state.js": "import { ASKED } from './names.js';\n\nconst start = 1;\n\nexport const tides = (state = start, action) => (action.type === ASKED ? state + 1 : state);\n\nexport const ships = (state = 0) => state;\n\nexport const all = (state, action) => ({ tides: tides(state.tides, action), ships: ships(state.ships) });\n",
+			"test/state.test.js": "import test from 'node:test';\nimport assert from 'node:assert';\nimport { all, tides } from '../src/state.js';\n\ntest('asked', () => assert.deepEqual(all({}, { type: 'asked' }), { tides: tides(1, { type: 'asked' }), ships: 0 }));\n",
+		}, []string{"--map", "src/state.js#tides=src/tides/state.js"}, "node --test test/", []string{"src/tides/state.js"}},
 	} {
 		t.Run(name, func(t *testing.T) {
 			root := treetest.Make(t, c.files)

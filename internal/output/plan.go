@@ -263,6 +263,10 @@ func (p *Page) left(all []realign.Left) {
 		if l.Line > 0 {
 			at += fmt.Sprintf(":%d", l.Line)
 		}
+		what, choose := tree.Printable(l.Path), "choose one"
+		if l.Part != "" {
+			what, choose = what+"#"+tree.Printable(l.Part), "take it out"
+		}
 		if l.Asked {
 			p.printf("  %s  %s\n", p.in(toneOf(l.Level), "move"), p.in(location, at+" "+p.arrow()+" "+tree.Printable(strings.Join(l.Choices, ", "))))
 		} else {
@@ -275,7 +279,7 @@ func (p *Page) left(all []realign.Left) {
 		}
 		if l.Why == "" && len(l.Choices) > 0 {
 			p.printf("      ")
-			p.wrap(6, plain, "choose one: dicaxon realign --map "+tree.Printable(l.Path)+"="+tree.Printable(strings.Join(l.Choices, ", or ")))
+			p.wrap(6, plain, choose+": dicaxon realign --map "+what+"="+tree.Printable(strings.Join(l.Choices, ", or ")))
 		}
 	}
 }

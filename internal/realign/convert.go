@@ -29,7 +29,7 @@ type converter struct {
 	items   []*item
 	at      map[string]*item  // by their paths, once asked for
 	answers map[string]string // to what the layout asks, once asked for
-	units   []string         // their names, as files and folders have them
+	units   []string          // their names, as files and folders have them
 	// makesUnits says of which kinds a file stands for a unit by itself, as a module of routes does.
 	makesUnits map[string]bool
 }
@@ -49,16 +49,23 @@ type item struct {
 func (i *item) node() *tree.Node { return &i.folder.Nodes[i.index] }
 func (i *item) path() string     { return i.folder.Path() + i.node().Name }
 
-// Converted gives what brings a project to its layout by the kinds that the layouts of its framework
-// have in common, given the project as the others see it, the best fitting first: a group for each
-// unit, with the files that it must have there, and one for each file of none. Roles are the folders
-// that the others know for kinds, and that this layout would take for units.
-func Converted(w *workspace.Workspace, p *workspace.Project, others []*placement.Placement) (groups []Group, roles []string) {
+// A Conversion is what brings a project to its layout by kinds.
+type Conversion struct {
+	Groups []Group // one for each unit, with the markers that it must have there, and one for each file of none
+	Left   []Left  // files of several units, by what each has in them
+	// Roles are the folders that others know for kinds, and that this layout would take for units.
+	Roles []string
+}
+
+// Converted gives what brings a project to its layout by the kinds that the layouts of its framework have
+// in common, given the project as the others see it, the best fitting first.
+func Converted(w *workspace.Workspace, p *workspace.Project, others []*placement.Placement) (all Conversion) {
 	c := &converter{Workspace: w, project: p, others: others, makesUnits: map[string]bool{}, isUnit: map[string]bool{}}
 	c.know(p.Layout)
 	for _, o := range others {
 		c.know(o.Layout)
 	}
+	var roles []string
 	p.Placement.Below(p.Placement.Top, func(in *tree.Folder, i int) bool {
 		if in.Nodes[i].Folder == nil {
 			c.meet(in, i)
@@ -68,13 +75,14 @@ func Converted(w *workspace.Workspace, p *workspace.Project, others []*placement
 		return p.Placement.Seen(in, i)
 	}, func(string, *tree.Node) {})
 	if !slices.ContainsFunc(c.items, func(i *item) bool { return !i.there }) {
-		return nil, nil
+		return all
 	}
 	c.named()
 	c.used()
 	c.uses()
 	c.used() // by those that use others
-	return c.grouped(c.programs(c.unhidden(c.started(c.moving())))), roles
+	moving := c.programs(c.unhidden(c.started(c.moving())))
+	return Conversion{c.grouped(moving), c.cuttings(moving), roles}
 }
 
 // moving finds where each goes, and gives those that go somewhere by themselves: first those that the

@@ -45,6 +45,7 @@ type Left struct {
 	Choices []string      `json:"choices,omitempty"`
 	Why     string        `json:"why,omitempty"`   // it is not done, where that is not plain
 	Asked   bool          `json:"asked,omitempty"` // somebody named the move
+	Part    string        `json:"part,omitempty"`  // what of the file it is about, by the names that are declared there
 }
 
 // mostChoices is how many ways to go on are named.

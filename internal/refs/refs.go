@@ -209,3 +209,14 @@ func Code(name string, text []byte) []byte {
 	}
 	return shown
 }
+
+// Scrub gives the text of the file called name with its comments blank and the texts of its strings
+// hidden behind NULs, where the language is known, and else nil; offsets and lines stay.
+func Scrub(name string, text []byte) []byte {
+	l := languageOf(name)
+	if l == nil || l.Writes() == nil {
+		return nil
+	}
+	code, _ := l.Writes().Scrub(text)
+	return code
+}
