@@ -63,6 +63,9 @@ func Cut(w *workspace.Workspace, from string, takes []string, to string) (Group,
 
 // cut makes the new file, and notes the edits of the others.
 func (c *cutting) cut() ([]changes.Make, error) {
+	if path.Ext(c.at) == ".go" {
+		return c.cutGo()
+	}
 	if err := c.open(); err != nil {
 		return nil, err
 	}
@@ -89,7 +92,7 @@ func (c *cutting) cut() ([]changes.Make, error) {
 // open reads the file, and finds what is to be taken out of it.
 func (c *cutting) open() (err error) {
 	if c.l = cutLanguageOf(c.at); c.l == nil {
-		return fmt.Errorf("only files of Python, JavaScript and TypeScript are")
+		return fmt.Errorf("only files of Python, JavaScript, TypeScript and Go are")
 	}
 	if c.text, err = c.files.Text(c.at); err != nil {
 		return err
