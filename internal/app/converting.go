@@ -101,7 +101,8 @@ func (s *settling) also(plan *Realignment) (*Realignment, error) {
 	}
 	wanted, _ := realign.Groups(s.last.Workspace, finding.Warning, true)
 	wanted = slices.DeleteFunc(wanted, func(g realign.Group) bool {
-		return g.Kind != finding.Missing || len(g.Makes) == 0 || slices.ContainsFunc(plan.Groups, func(o realign.Group) bool { return o.Path == g.Path })
+		return g.Kind != finding.Missing || len(g.Makes) == 0 || slices.ContainsFunc(plan.Groups, func(o realign.Group) bool { return o.Path == g.Path }) ||
+			slices.ContainsFunc(plan.Left, func(l realign.Left) bool { return l.Path == g.Path && !strings.HasPrefix(l.Says, "then ") })
 	})
 	if len(wanted) == 0 {
 		return plan, nil

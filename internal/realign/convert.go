@@ -147,7 +147,8 @@ func (c *converter) meet(in *tree.Folder, i int) {
 	c.byText(in, i)
 }
 
-// byText notes a file of which no layout knows more than its ending, where its text shows one kind.
+// byText notes a file of which no layout knows more than its ending, where its text shows one kind that the
+// layout has below the folder that it lies in.
 func (c *converter) byText(in *tree.Folder, i int) {
 	n := &in.Nodes[i]
 	says := func(p *placement.Placement) bool {
@@ -156,22 +157,34 @@ func (c *converter) byText(in *tree.Folder, i int) {
 			return false
 		}
 		around := place.Entry.Parent // a folder for one thing says of what lies in it that it is of that
-		return !place.Entry.CatchAll() && !place.Entry.OnlyEnding() || around != nil && around.Parent != nil && around.Spellings[0].Exact != ""
+		return !place.Entry.CatchAll() && !place.Entry.OnlyEnding() || around != nil && around.Parent != nil && (around.Spellings[0].Exact != "" || around.Unit != "")
 	}
-	if _, test := names.Testee(n.Name); test || !refs.IsCode(n.Name) || placement.IsMarker(n.Name) || says(c.project.Placement) || slices.ContainsFunc(c.others, says) {
+	around, _ := c.project.Placement.Folder(in)
+	if _, test := names.Testee(n.Name); test || !refs.IsCode(n.Name) || placement.IsMarker(n.Name) || around.State != placement.Placed || around.Entry.Unit != "" || says(c.project.Placement) || slices.ContainsFunc(c.others, says) {
 		return
 	}
 	text, err := c.Repository.Text(in.Path() + n.Name)
 	if err != nil {
 		return
 	}
+	if here := c.project.Placement.Place(in, i); here.State == placement.Placed && here.Entry.Shows != nil && !here.Entry.ShownIn(text) {
+		return // it lies where others may, and is none of those
+	}
+	below := func(kind string) bool {
+		return slices.ContainsFunc(c.project.Layout.Entries, func(e *layout.Entry) bool {
+			return !e.Folder && slices.Contains(e.Kind(), kind) && (around.Entry.Parent == nil || slices.Contains(e.Chain(), around.Entry))
+		})
+	}
 	var by *layout.Entry
 	for _, e := range c.project.Layout.Entries { // what waits under its very name is all that it may be
 		if !e.Folder && slices.ContainsFunc(e.Spellings, func(s layout.Pattern) bool { return s.Exact == n.Name }) {
-			if len(e.Kind()) > 0 && e.Shows != nil && e.ShownIn(text) {
+			if len(e.Kind()) > 0 && e.Shows != nil && e.ShownIn(text) && below(e.Kind()[0]) {
 				c.items = append(c.items, &item{folder: in, index: i, kinds: e.Kind()[:1], from: e})
 			}
 			return
+		}
+		if !e.Folder && e.Shows != nil && len(e.Kind()) == 0 && e.Need.Wanted() && slices.ContainsFunc(e.Spellings, func(s layout.Pattern) bool { return s.Ending == path.Ext(n.Name) }) && e.ShownIn(text) {
+			return // it is what the layout waits for under a name of its own, such as what makes the application
 		}
 	}
 	for _, e := range c.ofKinds {
@@ -183,7 +196,7 @@ func (c *converter) byText(in *tree.Folder, i int) {
 		}
 		by = e
 	}
-	if by != nil {
+	if by != nil && below(by.Kind()[0]) {
 		c.items = append(c.items, &item{folder: in, index: i, kinds: by.Kind()[:1], from: by})
 	}
 }

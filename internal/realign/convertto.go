@@ -32,7 +32,7 @@ func (c *converter) find(i *item) {
 			best := 0
 			for _, e := range c.project.Layout.Entries {
 				k := slices.Index(e.Kind(), kind)
-				if k < 0 || e.Folder || e.Need.Banned() || e.MadeBy != "" || ofUnits != (c.divides(e) && (i.unit != "" || inUnit(e))) || len(i.kinds) > 1 && !c.shows(i, e) {
+				if outOf := e.Parent != nil && e.Parent.Parent == nil && i.folder != c.project.Placement.Top; outOf || k < 0 || e.Folder || e.Need.Banned() || e.MadeBy != "" || ofUnits != (c.divides(e) && (i.unit != "" || inUnit(e))) || len(i.kinds) > 1 && !c.shows(i, e) {
 					continue
 				}
 				at, makes := c.pathOf(i, e)
@@ -190,10 +190,34 @@ func (c *converter) pathOf(i *item, e *layout.Entry) (to string, makes int) {
 			makes++
 		}
 	}
+	if below := c.further(i); below != "" {
+		if !e.Deep {
+			return "", 0 // folders of its own say what it is, and would be lost
+		}
+		to += below
+	}
 	if name := c.leaf(i, e, env); name != "" {
 		return to + name, makes
 	}
 	return "", 0
+}
+
+// further gives the folders between that of the entry which a file has in the layout that knows it, and the
+// file: of what may lie at any depth.
+func (c *converter) further(i *item) (below string) {
+	if !i.from.Deep || i.from.Parent == nil {
+		return ""
+	}
+	for f := i.folder; f != nil && f != c.project.Placement.Top; f = f.Parent {
+		if slices.ContainsFunc(append(slices.Clone(c.others), c.project.Placement), func(o *placement.Placement) bool {
+			place, _ := o.Folder(f)
+			return place.State == placement.Placed && place.Entry == i.from.Parent
+		}) {
+			return below
+		}
+		below = f.Name + "/" + below
+	}
+	return ""
 }
 
 // step goes into the folder of an entry: the one that is there, or the one that the unit is called

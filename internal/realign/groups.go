@@ -10,6 +10,7 @@ import (
 	"dicaxon/internal/finding"
 	"dicaxon/internal/place"
 	"dicaxon/internal/placement"
+	"dicaxon/internal/refs"
 	"dicaxon/internal/rules"
 	"dicaxon/internal/scaffold"
 	"dicaxon/internal/tree"
@@ -77,7 +78,7 @@ func Groups(w *workspace.Workspace, least finding.Level, bring bool) (groups []G
 			}
 			if f.Kind == finding.Extra && len(f.Homes) == 0 {
 				f.Homes = g.placed(f.Path)
-				if bring && len(f.Homes) == 1 {
+				if bring && len(f.Homes) == 1 && refs.Reads(f.Path) { // what names others is known to follow
 					f.Home = f.Homes[0]
 					groups = append(groups, Group{Kind: f.Kind, Level: f.Level, Path: f.Path, Says: "it belongs in " + path.Dir(strings.TrimSuffix(f.Home, "/")) + "/", Moves: []changes.Move{{From: f.Path, To: f.Home}}})
 					continue
@@ -139,6 +140,9 @@ func (g *grouper) placed(at string) []string {
 	a := place.Existing(g.Workspace, at)
 	if a.Home || a.Unit != "" {
 		return nil
+	}
+	if strings.Contains(at, "/") && g.project.Placement.CommonName(path.Base(at), g.project.Placement.Top, false) != nil {
+		return nil // any part may have one of its own
 	}
 	var all []string
 	for _, p := range a.Places {
