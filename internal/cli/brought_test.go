@@ -79,7 +79,7 @@ func TestBroughtProjectsRun(t *testing.T) {
 		}, []string{"--map", "ferry/shapes.py#Crew=ferry/crew/shapes.py"}, "PYTHON -m pytest -q -p no:cacheprovider", []string{"ferry/shapes.py"}},
 		"a part of a script, taken out": {map[string]string{
 			"package.json": "{\"name\": \"ferry\", \"version\": \"1.0.0\", \"type\": \"module\"}\n", "src/names.js": "export const ASKED = 'asked';\n",
-			"src/state.js": "import { ASKED } from './names.js';\n\nconst start = 1;\n\nexport const tides = (state = start, action) => (action.type === ASKED ? state + 1 : state);\n\nexport const ships = (state = 0) => state;\n\nexport const all = (state, action) => ({ tides: tides(state.tides, action), ships: ships(state.ships) });\n",
+			"src/state.js":       "import { ASKED } from './names.js';\n\nconst start = 1;\n\nexport const tides = (state = start, action) => (action.type === ASKED ? state + 1 : state);\n\nexport const ships = (state = 0) => state;\n\nexport const all = (state, action) => ({ tides: tides(state.tides, action), ships: ships(state.ships) });\n",
 			"test/state.test.js": "import test from 'node:test';\nimport assert from 'node:assert';\nimport { all, tides } from '../src/state.js';\n\ntest('asked', () => assert.deepEqual(all({}, { type: 'asked' }), { tides: tides(1, { type: 'asked' }), ships: 0 }));\n",
 		}, []string{"--map", "src/state.js#tides=src/tides/state.js"}, "node --test test/", []string{"src/tides/state.js"}},
 	} {
