@@ -52,6 +52,8 @@ func TestCuts(t *testing.T) {
 			"src/reducers.js": "import { LEFT } from './actions.js';\nimport { tides } from './tides.js';\n\n// Ships that are here.\nexport const ships = (state = {}, action) => {\n  return action.type === LEFT ? {} : state;\n};\n\nexport default { tides };\n"}, ""},
 		"a type, which is handed on as one": {map[string]string{"package.json": "{}", "tsconfig.json": "{}", "src/types.ts": "export interface Berth {\n  number: number;\n}\n\nexport const depth = 3;\n", "src/use.ts": "import { Berth, depth } from './types';\nexport const all: Berth[] = [{ number: depth }];\n"},
 			"src/types.ts#Berth", "src/berth.ts", map[string]string{"src/types.ts": "export type { Berth } from './berth';\n\nexport const depth = 3;\n", "src/berth.ts": "export interface Berth {\n  number: number;\n}\n"}, ""},
+		"what is set beside others":   {map[string]string{"requirements.txt": "flask\n", "a.py": "import os\n\nlow, high = 1, 2\n\n\ndef f():\n    return os.name, high\n"}, "a.py#f", "b.py", nil, "uses high, which line 3 may set beside others"},
+		"one of several in a line":    {map[string]string{"package.json": "{}", "a.js": "export const a = 1, b = 2;\n"}, "a.js#a", "c.js", nil, "it declares no a"},
 		"what is exported by default": {map[string]string{"package.json": "{}", "a.js": "export default function a() {}\n\nexport const b = 1;\n"}, "a.js#a", "c.js", nil, "it exports by default"},
 		"what is not exported":        {map[string]string{"package.json": "{}", "a.js": "const one = 1;\n\nexport const a = one;\n\nexport const b = one;\n"}, "a.js#a", "c.js", nil, "uses one, which is not exported"},
 	} {

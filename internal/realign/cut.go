@@ -173,6 +173,13 @@ func (c *cutting) between() (needs, back []string, err error) {
 			if o.imports || s.imports || c.taken(s) == c.taken(o) {
 				continue
 			}
+			if o.several {
+				for name := range o.words {
+					if c.taken(s) && s.words[name] && !c.imported(name) {
+						return nil, nil, fmt.Errorf("line %d uses %s, which line %d may set beside others", s.line, name, o.line)
+					}
+				}
+			}
 			for _, name := range o.names {
 				switch {
 				case s.words[name] && c.taken(s):
@@ -193,6 +200,14 @@ func (c *cutting) between() (needs, back []string, err error) {
 	slices.Sort(needs)
 	slices.Sort(back)
 	return slices.Compact(needs), slices.Compact(back), nil
+}
+
+// imported says whether a name is one that the file takes from elsewhere.
+func (c *cutting) imported(name string) bool {
+	return slices.ContainsFunc(c.imports, func(i importing) bool {
+		_, any := i.only(func(of string) bool { return of == name })
+		return any
+	})
 }
 
 // users lets those follow that take only what is taken out of the file, and says whether others need that

@@ -22,7 +22,7 @@ type importing struct {
 }
 
 var (
-	pythonFrom   = lazy.New(`^from\s+([.\w]+)\s+import\s+\(?([^()#]*?),?\s*\)?\s*$`)
+	pythonFrom   = lazy.New(`^from\s+([.\w]+)\s+import\s+\(?([\w\s,]*?),?\s*\)?\s*$`)
 	pythonImport = lazy.New(`^import\s+([\w., ]+?)\s*$`)
 	scriptFrom   = lazy.New(`^import\s+(type\s+)?(?:([\w$*][\w$* ]*?)\s*,?\s*)?(?:\{([^{}]*)\}\s*)?from\s*["']([^"']+)["'];?\s*$`)
 	onlyType     = lazy.New(`^(?:export\s+)?(?:declare\s+)?(?:interface|type)\s`)

@@ -19,6 +19,7 @@ type statement struct {
 	words            map[string]bool // that its code has, apart from what stands behind a dot
 	quoted           map[string]bool // words that are whole texts in it
 	exported         bool
+	several          bool // it declares more than its first name, or is several in one line: it is left whole
 }
 
 // A cutLanguage says how the statements of a language begin.
@@ -156,6 +157,9 @@ func (s *statement) read(at string, l *cutLanguage, text, code []byte) {
 			s.names = append(s.names, string(m[1]))
 		}
 	}
+	if s.several = several(l, first); s.several {
+		s.names = nil
+	}
 	s.words, s.quoted = map[string]bool{}, map[string]bool{}
 	for i := 0; i < len(body); {
 		if !wordStart(body[i]) {
@@ -175,6 +179,41 @@ func (s *statement) read(at string, l *cutLanguage, text, code []byte) {
 		s.quoted[string(m[1])] = true
 	}
 }
+
+// several says whether a statement may declare more than one name: "a = b = 1", "const a = 1, b = 2", or
+// two of them in one line.
+func several(l *cutLanguage, code []byte) bool {
+	depth, sets := 0, 0
+	for i, c := range code {
+		switch {
+		case strings.IndexByte("([{", c) >= 0:
+			depth++
+		case strings.IndexByte(")]}", c) >= 0:
+			depth--
+		case depth > 0:
+		case c == ';':
+			rest := code[i+1:]
+			if end := bytes.IndexByte(rest, '\n'); end >= 0 {
+				rest = rest[:end]
+			}
+			if len(bytes.TrimSpace(rest)) > 0 {
+				return true
+			}
+		case c == ',' && (l == pythonCut && sets == 0 || l == scriptCut && severalVars.Match(code)):
+			return l == scriptCut || bytes.IndexByte(code[i:], '=') > 0
+		case c == '=' && i+1 < len(code) && code[i+1] != '=' && code[i+1] != '>' && i > 0 && strings.IndexByte("=!<>:+-*/%&|^@", code[i-1]) < 0:
+			if sets++; l == pythonCut && sets > 1 && bytes.IndexByte(code[:i], ':') < 0 {
+				return true
+			}
+		}
+	}
+	return l == scriptCut && destructured.Match(code)
+}
+
+var (
+	severalVars  = lazy.New(`^(?:export\s+)?(?:const|let|var)\b`)
+	destructured = lazy.New(`^(?:export\s+)?(?:const|let|var)\s*[\[{]`)
+)
 
 var quotedWord = lazy.New("[\"'`]([A-Za-z_$][\\w$]*)[\"'`]")
 
