@@ -55,6 +55,9 @@ func (s *settling) on(groups []realign.Group, left []realign.Left) (*Realignment
 		if len(bad) == 0 {
 			p.Left = slices.DeleteFunc(p.Left, func(l realign.Left) bool { return ends(l, after, p) })
 			for _, f := range expected {
+				if slices.ContainsFunc(p.Left, func(l realign.Left) bool { return l.Part != "" && l.Path == f.Path }) {
+					continue // its parts are told
+				}
 				p.Left = append(p.Left, realign.Left{Kind: f.Kind, Level: f.Level, Path: f.Path, Line: f.Line, Says: "then " + f.Message})
 			}
 			s.last = after
