@@ -55,16 +55,12 @@ func TestBring(t *testing.T) {
 			if err != nil {
 				t.Fatal(err)
 			}
-			var moves, left []string
-			for _, m := range r.Moves {
-				moves = append(moves, m.From+" > "+m.To)
-			}
+			moves, left := movesOf(r), []string(nil)
 			for _, l := range r.Left {
 				if l.Level < finding.Note && l.Kind != finding.Dangling {
 					left = append(left, string(l.Kind)+" "+l.Path)
 				}
 			}
-			slices.Sort(moves)
 			if !slices.Equal(moves, c.moves) || c.left != nil && !slices.Equal(left, c.left) {
 				t.Errorf("%s: moves %q, not %q; left %q", name, moves, c.moves, left)
 			}
@@ -76,6 +72,15 @@ func TestBring(t *testing.T) {
 			}
 		})
 	}
+}
+
+// movesOf gives the moves of a plan as texts, in their order.
+func movesOf(r *app.Realignment) (all []string) {
+	for _, m := range r.Moves {
+		all = append(all, m.From+" > "+m.To)
+	}
+	slices.Sort(all)
+	return all
 }
 
 // TestBringsNoOtherLanguage says so where nothing is of the kind that a layout is for.

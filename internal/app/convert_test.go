@@ -70,14 +70,10 @@ func TestConversions(t *testing.T) {
 			if err != nil {
 				t.Fatal(err)
 			}
-			var moves, makes []string
-			for _, m := range r.Moves {
-				moves = append(moves, m.From+" > "+m.To)
-			}
+			moves, makes := movesOf(r), []string(nil)
 			for _, m := range r.Makes {
 				makes = append(makes, m.Path)
 			}
-			slices.Sort(moves)
 			slices.Sort(makes)
 			if !slices.Equal(moves, c.moves) || !slices.Equal(makes, c.makes) || !slices.Equal(r.Drops, c.drops) {
 				t.Errorf("moves %q, makes %q, drops %q; left %v", moves, makes, r.Drops, r.Left)

@@ -15,46 +15,59 @@ import (
 	"dicaxon/internal/workspace"
 )
 
-// converting adds to what findings of projects say what brings each to its layout from how others of
-// its framework have it, beside what somebody named. What would take a folder for a kind for a unit
-// is not told.
-func converting(ctx context.Context, r *Report, asked, found []realign.Group, left []realign.Left) (_, _ []realign.Group, _ []realign.Left, all []string, err error) {
+// A bringing is what a project takes to become what a layout describes: what somebody named, what findings
+// say, and what is left.
+type bringing struct {
+	asked, found []realign.Group
+	left         []realign.Left
+	roles        []string // the folders for kinds, which the layout may take for units
+}
+
+// byKinds adds what brings each project to its layout from how others of its framework have it, beside
+// what somebody named. What would take a folder for a kind for a unit is not told.
+func (b *bringing) byKinds(ctx context.Context, r *Report) error {
 	named := &changes.Plan{}
-	for _, g := range asked {
+	for _, g := range b.asked {
 		named.Moves = append(named.Moves, g.Moves...)
 	}
 	for _, p := range r.Projects {
 		others, err := asOthers(ctx, r.Workspace, p)
 		if err != nil {
-			return nil, nil, nil, nil, err
+			return err
 		}
 		by := realign.Converted(r.Workspace, p, others)
-		groups, roles := by.Groups, by.Roles
-		left = append(left, by.Left...)
-		realign.WithFellows(r.Workspace, groups)
-		for _, g := range groups {
-			g.Moves = slices.DeleteFunc(g.Moves, func(m changes.Move) bool { return named.After(m.From) != m.From })
-			if len(g.Moves) > 0 {
-				asked = append(asked, g)
-			}
-		}
-		if len(groups) == 0 {
+		b.left = append(b.left, by.Left...)
+		if len(by.Groups) == 0 {
 			continue
 		}
-		all = append(all, roles...)
-		within := func(at string) bool {
-			return slices.ContainsFunc(roles, func(role string) bool { return strings.HasPrefix(at, role) && at != role })
+		realign.WithFellows(r.Workspace, by.Groups)
+		for _, g := range by.Groups {
+			g.Moves = slices.DeleteFunc(g.Moves, func(m changes.Move) bool { return named.After(m.From) != m.From })
+			if len(g.Moves) > 0 {
+				b.asked = append(b.asked, g)
+			}
 		}
-		found = slices.DeleteFunc(found, func(g realign.Group) bool {
-			return within(g.Path) && (g.Kind == finding.Missing || g.Kind == finding.Misnamed) || g.Kind == finding.Missing && slices.ContainsFunc(groups, func(o realign.Group) bool {
-				return slices.ContainsFunc(o.Moves, func(m changes.Move) bool { return strings.HasSuffix(g.Path, "/") && strings.HasPrefix(m.To, g.Path) })
-			})
-		})
-		left = slices.DeleteFunc(left, func(l realign.Left) bool {
-			return within(l.Path) && (l.Kind == finding.Missing || l.Kind == finding.Misnamed)
+		b.roles = append(b.roles, by.Roles...)
+		b.settled(by)
+	}
+	return nil
+}
+
+// settled leaves out what is told of folders for kinds as if they were units, and folders that something
+// comes to.
+func (b *bringing) settled(by realign.Conversion) {
+	asUnit := func(kind finding.Kind, at string) bool {
+		return (kind == finding.Missing || kind == finding.Misnamed) && slices.ContainsFunc(by.Roles, func(role string) bool { return strings.HasPrefix(at, role) && at != role })
+	}
+	filled := func(at string) bool {
+		return strings.HasSuffix(at, "/") && slices.ContainsFunc(by.Groups, func(g realign.Group) bool {
+			return slices.ContainsFunc(g.Moves, func(m changes.Move) bool { return strings.HasPrefix(m.To, at) })
 		})
 	}
-	return asked, found, left, all, nil
+	b.found = slices.DeleteFunc(b.found, func(g realign.Group) bool {
+		return asUnit(g.Kind, g.Path) || g.Kind == finding.Missing && filled(g.Path)
+	})
+	b.left = slices.DeleteFunc(b.left, func(l realign.Left) bool { return asUnit(l.Kind, l.Path) })
 }
 
 // asOthers gives a project as the other layouts of its framework see it, the best fitting first.
@@ -102,11 +115,11 @@ func (s *settling) also(plan *Realignment) (*Realignment, error) {
 	wanted, _ := realign.Groups(s.last.Workspace, finding.Warning, true)
 	wanted = slices.DeleteFunc(wanted, func(g realign.Group) bool {
 		return g.Kind != finding.Missing || len(g.Makes) == 0 || slices.ContainsFunc(plan.Groups, func(o realign.Group) bool { return o.Path == g.Path }) ||
-			slices.ContainsFunc(plan.Left, func(l realign.Left) bool { return l.Path == g.Path && !strings.HasPrefix(l.Says, "then ") })
+			slices.ContainsFunc(plan.Left, func(l realign.Left) bool { return l.Path == g.Path && !l.Then })
 	})
 	if len(wanted) == 0 {
 		return plan, nil
 	}
-	left := slices.DeleteFunc(slices.Clone(plan.Left), func(l realign.Left) bool { return strings.HasPrefix(l.Says, "then ") }) // it is told anew
+	left := slices.DeleteFunc(slices.Clone(plan.Left), func(l realign.Left) bool { return l.Then }) // it is told anew
 	return s.on(append(slices.Clone(plan.Groups), wanted...), left)
 }

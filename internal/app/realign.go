@@ -66,20 +66,19 @@ func Realign(ctx context.Context, at string, o RealignOptions) (*Realignment, er
 		groups = append(groups, g)
 	}
 	realign.WithFellows(r.Workspace, groups)
-	var left []realign.Left
-	var roles []string
+	b := &bringing{asked: groups}
 	if len(o.Moves) == 0 || o.Findings { // what was asked for is all that is done
-		found, others := realign.Groups(r.Workspace, o.Least, o.Findings)
+		b.found, b.left = realign.Groups(r.Workspace, o.Least, o.Findings)
 		if o.bring {
-			if groups, found, others, roles, err = converting(ctx, r, groups, found, others); err != nil {
+			if err := b.byKinds(ctx, r); err != nil {
 				return nil, err
 			}
 		}
-		found, left = within(found, others, o.Paths)
-		groups, left = realign.Beside(r.Workspace, groups, found, left)
+		b.found, b.left = within(b.found, b.left, o.Paths)
+		b.asked, b.left = realign.Beside(r.Workspace, b.asked, b.found, b.left)
 	}
-	settle := &settling{ctx: ctx, before: r, options: o.Options, bring: o.Findings, roles: roles}
-	plan, err := settle.on(groups, left)
+	settle := &settling{ctx: ctx, before: r, options: o.Options, bring: o.Findings, roles: b.roles}
+	plan, err := settle.on(b.asked, b.left)
 	if err == nil && o.bring {
 		plan, err = settle.also(plan)
 	}

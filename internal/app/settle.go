@@ -22,7 +22,7 @@ type settling struct {
 	before  *Report
 	options Options
 	bring   bool     // to a layout that the project does not follow yet
-	roles   []string // the folders for kinds, which the layout may take for units; see converting
+	roles   []string // the folders for kinds, which the layout may take for units; see bringing
 	last    *Report  // of afterwards, by the last plan that holds
 	same    *Report  // of the tree as it is, read as that of afterwards is; nil until asked for
 }
@@ -58,7 +58,7 @@ func (s *settling) on(groups []realign.Group, left []realign.Left) (*Realignment
 				if slices.ContainsFunc(p.Left, func(l realign.Left) bool { return l.Part != "" && l.Path == f.Path }) {
 					continue // its parts are told
 				}
-				p.Left = append(p.Left, realign.Left{Kind: f.Kind, Level: f.Level, Path: f.Path, Line: f.Line, Says: "then " + f.Message})
+				p.Left = append(p.Left, realign.Left{Kind: f.Kind, Level: f.Level, Path: f.Path, Line: f.Line, Says: "then " + f.Message, Then: true})
 			}
 			s.last = after
 			return &Realignment{w, p, s.before.Totals, after.Totals}, nil
@@ -136,7 +136,10 @@ func respelt(w *workspace.Workspace, p *realign.Plan, after *Report) bool {
 // an application is made of finds its parts from where it lies.
 func together(w *workspace.Workspace, p *realign.Plan, bad map[int]string) {
 	left := map[string]string{}
-	for k := range bad {
+	for k := range p.Groups { // in their order, so that the last is the same at every call
+		if bad[k] == "" {
+			continue
+		}
 		for _, m := range p.Groups[k].Moves {
 			if at := newFolder(w, m.To); at != "" {
 				left[at] = m.From

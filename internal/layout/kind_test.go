@@ -1,32 +1,15 @@
-package layout_test
+package layout
 
 import (
 	"slices"
 	"testing"
-
-	"dicaxon/internal/catalogue"
-	"dicaxon/internal/layout"
-	"dicaxon/internal/treetest"
 )
-
-// resolved gives a layout of a team by its text, with those that it may build on beside it.
-func resolved(t *testing.T, text string, beside map[string]string) (*layout.Layout, error) {
-	t.Helper()
-	files := map[string]string{"own/" + layout.FileName: text}
-	for name, base := range beside {
-		files[name+"/"+layout.FileName] = base
-	}
-	return layout.Resolve(catalogue.Catalogue{Dir: treetest.Make(t, files)}, "./own")
-}
 
 // TestKinds: an entry is of the kind that it says, or else of that of the nearest folder around it; a layout
 // that builds on another may say otherwise.
 func TestKinds(t *testing.T) {
 	base := "dicaxon: 1\nlayout: team/base\ntitle: T\nbase: true\ntree:\n  routers/: {kind: routes, role: R., tree: {\"*.py\": {role: R.}, tests/: {role: T., tree: {\"*.py\": {kind: [tests, routes], role: R.}}}}}\n  main.py: {role: M.}\n"
-	l, err := resolved(t, "dicaxon: 1\nlayout: team/own\ntitle: T\nbuilds-on: ../base\ntree:\n  main.py: {kind: programs}\n  shapes/: {role: S., tree: {\"*.py\": {kind: shapes of data, role: S.}}}\n", map[string]string{"base": base})
-	if err != nil {
-		t.Fatal(err)
-	}
+	l := resolve(t, "builds-on: team/base\ntree:\n  main.py: {kind: programs}\n  shapes/: {role: S., tree: {\"*.py\": {kind: shapes of data, role: S.}}}\n", "team/base", base)
 	for path, want := range map[string][]string{"routers/": {"routes"}, "routers/*.py": {"routes"}, "routers/tests/*.py": {"tests", "routes"}, "main.py": {"programs"}, "shapes/": nil, "shapes/*.py": {"shapes of data"}} {
 		e := l.Find(path)
 		if e == nil {
@@ -41,12 +24,9 @@ func TestKinds(t *testing.T) {
 // TestFoundAnswers: a project that is there says an answer where the layout knows to look for it, if it is one.
 func TestFoundAnswers(t *testing.T) {
 	asks := func(more string) string {
-		return "dicaxon: 1\nlayout: team/own\ntitle: T\nasks:\n  program: {question: Q, shape: kebab, default: server, refuses: [keywords/go], found-in: " + more + "}\n"
+		return "asks:\n  program: {question: Q, shape: kebab, default: server, refuses: [keywords/go], found-in: " + more + "}\n"
 	}
-	l, err := resolved(t, asks(`{file: go.mod, has: '^module\s+(?:\S*/)?([\w-]+)$'}`), nil)
-	if err != nil {
-		t.Fatal(err)
-	}
+	l := resolve(t, asks(`{file: go.mod, has: '^module\s+(?:\S*/)?([\w-]+)$'}`))
 	for text, want := range map[string]string{"module a.example/ferryd\n": "ferryd", "// x\nmodule ferryD\n": "ferry-d", "module a.example/func\n": "", "go 1.26\n": "", "": ""} {
 		got := l.Ask("program").Found(func(at string) []byte {
 			if at != "go.mod" {
@@ -59,11 +39,11 @@ func TestFoundAnswers(t *testing.T) {
 		}
 	}
 	for _, bad := range []string{"{file: go.mod}", "{has: x}", "{file: go.mod, has: '('}", "{file: go.mod, has: 'x'}", "{file: go.mod, has: '(a)(b)'}", "go.mod"} {
-		if _, err := resolved(t, asks(bad), nil); err == nil {
+		if _, err := Resolve(texts{"team/x": head + asks(bad)}, "team/x"); err == nil {
 			t.Errorf("it takes %s", bad)
 		}
 	}
-	if (&layout.Ask{}).Found(nil) != "" {
+	if (&Ask{}).Found(nil) != "" {
 		t.Error("what says nothing of it is found")
 	}
 }

@@ -12,7 +12,6 @@ import (
 	"dicaxon/internal/layout"
 	"dicaxon/internal/names"
 	"dicaxon/internal/placement"
-	"dicaxon/internal/refs"
 	"dicaxon/internal/tree"
 	"dicaxon/internal/workspace"
 )
@@ -23,13 +22,15 @@ import (
 type converter struct {
 	*workspace.Workspace
 	project *workspace.Project
-	others  []*placement.Placement // the project as other layouts see it
-	ofKinds []*layout.Entry        // what all of them know of kinds
-	isUnit  map[string]bool        // the captured names that tell units apart in one of them
+	others  []*placement.Placement     // the project as other layouts see it
+	own     map[string][]*layout.Entry // those of files of each kind, in the layout that it is brought to
+	ofKinds []*layout.Entry            // what all of them know of kinds
+	isUnit  map[string]bool            // the captured names that tell units apart in one of them
 	items   []*item
-	at      map[string]*item  // by their paths, once asked for
-	answers map[string]string // to what the layout asks, once asked for
-	units   []string          // their names, as files and folders have them
+	at      map[string]*item       // by their paths below the project
+	answers map[string]string      // to what the layout asks, once asked for
+	found   map[*layout.Ask]string // those that the project says itself, once looked for
+	units   []string               // their names, as files and folders have them
 	// makesUnits says of which kinds a file stands for a unit by itself, as a module of routes does.
 	makesUnits map[string]bool
 }
@@ -49,6 +50,15 @@ type item struct {
 func (i *item) node() *tree.Node { return &i.folder.Nodes[i.index] }
 func (i *item) path() string     { return i.folder.Path() + i.node().Name }
 
+// pathsOf gives where files lie.
+func pathsOf(all []*item) map[string]bool {
+	paths := map[string]bool{}
+	for _, i := range all {
+		paths[i.path()] = true
+	}
+	return paths
+}
+
 // A Conversion is what brings a project to its layout by kinds.
 type Conversion struct {
 	Groups []Group // one for each unit, with the markers that it must have there, and one for each file of none
@@ -60,8 +70,13 @@ type Conversion struct {
 // Converted gives what brings a project to its layout by the kinds that the layouts of its framework have
 // in common, given the project as the others see it, the best fitting first.
 func Converted(w *workspace.Workspace, p *workspace.Project, others []*placement.Placement) (all Conversion) {
-	c := &converter{Workspace: w, project: p, others: others, makesUnits: map[string]bool{}, isUnit: map[string]bool{}}
+	c := &converter{Workspace: w, project: p, others: others, own: map[string][]*layout.Entry{}, at: map[string]*item{}, found: map[*layout.Ask]string{}, makesUnits: map[string]bool{}, isUnit: map[string]bool{}}
 	c.know(p.Layout)
+	for _, e := range c.ofKinds {
+		for _, kind := range e.Kind() {
+			c.own[kind] = append(c.own[kind], e)
+		}
+	}
 	for _, o := range others {
 		c.know(o.Layout)
 	}
@@ -88,149 +103,26 @@ func Converted(w *workspace.Workspace, p *workspace.Project, others []*placement
 // moving finds where each goes, and gives those that go somewhere by themselves: first those that the
 // layout has elsewhere, then what is for all and only one of the units uses that others go to.
 func (c *converter) moving() (all []*item) {
-	taken, units := map[string]int{}, map[string]bool{}
+	units := map[string]bool{}
 	for _, shared := range []bool{false, true} {
 		for _, i := range c.items {
-			if i.there == shared && (!shared || units[i.unit] && !c.divides(i.from) && slices.ContainsFunc(i.kinds, c.divided)) {
+			if i.there == shared && (!shared || units[i.unit] && !c.divides(i.from) && c.divided(i.kinds)) {
 				c.find(i)
-				taken[i.goes]++
 				units[i.unit] = units[i.unit] || i.goes != "" && i.unit != ""
 			}
 		}
 	}
 	c.companions()
+	taken := map[string]int{}
+	for _, i := range c.items {
+		taken[i.goes]++
+	}
 	for _, i := range c.items {
 		if i.goes != "" && taken[i.goes] == 1 && i.goes != i.path() {
 			all = append(all, i)
 		}
 	}
 	return all
-}
-
-// know notes what a layout says of kinds.
-func (c *converter) know(l *layout.Layout) {
-	for _, e := range l.Entries {
-		if c.isUnit[e.Unit] = e.Unit != ""; e.Folder || len(e.Kind()) == 0 {
-			continue
-		}
-		if e.Unit != "" {
-			c.makesUnits[e.Kind()[0]] = true
-		}
-		c.ofKinds = append(c.ofKinds, e)
-	}
-}
-
-// meet notes a file whose kind one of the other layouts knows, or its text shows.
-func (c *converter) meet(in *tree.Folder, i int) {
-	n := &in.Nodes[i]
-	if n.Kind != tree.File || n.Ignored || !c.project.Placement.Seen(in, i) {
-		return
-	}
-	here := c.project.Placement.Place(in, i)
-	if here.State == placement.Placed && len(here.Entry.Kind()) > 0 {
-		c.items = append(c.items, &item{folder: in, index: i, kinds: here.Entry.Kind(), from: here.Entry, there: true, unit: unitOf(c.project.Placement, in, here.Entry, n.Name)})
-		return
-	}
-	if here.State == placement.Placed && here.Entry.Spellings[0].Exact != "" && !here.Entry.Need.Banned() {
-		return // the layout has it here by its name
-	}
-	for _, o := range c.others {
-		place := o.Place(in, i)
-		if place.State != placement.Placed || len(place.Entry.Kind()) == 0 || placement.IsMarker(n.Name) && place.Entry.Spellings[0].Exact == "" {
-			continue
-		}
-		if slices.ContainsFunc(place.Entry.Kind(), c.has) {
-			c.items = append(c.items, &item{folder: in, index: i, kinds: place.Entry.Kind(), from: place.Entry, unit: unitOf(o, in, place.Entry, n.Name)})
-			return
-		}
-	}
-	c.byText(in, i)
-}
-
-// byText notes a file of which no layout knows more than its ending, where its text shows one kind that the
-// layout has below the folder that it lies in.
-func (c *converter) byText(in *tree.Folder, i int) {
-	n := &in.Nodes[i]
-	says := func(p *placement.Placement) bool {
-		place := p.Place(in, i)
-		if place.State != placement.Placed {
-			return false
-		}
-		around := place.Entry.Parent // a folder for one thing says of what lies in it that it is of that
-		return !place.Entry.CatchAll() && !place.Entry.OnlyEnding() || around != nil && around.Parent != nil && (around.Spellings[0].Exact != "" || around.Unit != "")
-	}
-	around, _ := c.project.Placement.Folder(in)
-	if _, test := names.Testee(n.Name); test || !refs.IsCode(n.Name) || placement.IsMarker(n.Name) || around.State != placement.Placed || around.Entry.Unit != "" || says(c.project.Placement) || slices.ContainsFunc(c.others, says) {
-		return
-	}
-	text, err := c.Repository.Text(in.Path() + n.Name)
-	if err != nil {
-		return
-	}
-	if here := c.project.Placement.Place(in, i); here.State == placement.Placed && here.Entry.Shows != nil && !here.Entry.ShownIn(text) {
-		return // it lies where others may, and is none of those
-	}
-	below := func(kind string) bool {
-		return slices.ContainsFunc(c.project.Layout.Entries, func(e *layout.Entry) bool {
-			return !e.Folder && slices.Contains(e.Kind(), kind) && (around.Entry.Parent == nil || slices.Contains(e.Chain(), around.Entry))
-		})
-	}
-	var by *layout.Entry
-	for _, e := range c.project.Layout.Entries { // what waits under its very name is all that it may be
-		if !e.Folder && slices.ContainsFunc(e.Spellings, func(s layout.Pattern) bool { return s.Exact == n.Name }) {
-			if len(e.Kind()) > 0 && e.Shows != nil && e.ShownIn(text) && below(e.Kind()[0]) {
-				c.items = append(c.items, &item{folder: in, index: i, kinds: e.Kind()[:1], from: e})
-			}
-			return
-		}
-		if !e.Folder && e.Shows != nil && len(e.Kind()) == 0 && e.Need.Wanted() && slices.ContainsFunc(e.Spellings, func(s layout.Pattern) bool { return s.Ending == path.Ext(n.Name) }) && e.ShownIn(text) {
-			return // it is what the layout waits for under a name of its own, such as what makes the application
-		}
-	}
-	for _, e := range c.ofKinds {
-		if e.Shows == nil || !slices.ContainsFunc(e.Spellings, func(s layout.Pattern) bool { return s.Ending == path.Ext(n.Name) }) || !e.ShownIn(text) {
-			continue
-		}
-		if by != nil && by.Kind()[0] != e.Kind()[0] {
-			return
-		}
-		by = e
-	}
-	if by != nil && below(by.Kind()[0]) {
-		c.items = append(c.items, &item{folder: in, index: i, kinds: by.Kind()[:1], from: by})
-	}
-}
-
-// isRole says whether a folder is one for a kind in another layout, by its name, where this one has
-// it for that of a unit, or has no place for it.
-func (c *converter) isRole(in *tree.Folder, i int) bool {
-	here := c.project.Placement.Place(in, i)
-	if here.State == placement.Placed && here.Entry.Spellings[0].Exact != "" && !here.Entry.Need.Banned() {
-		return false
-	}
-	return slices.ContainsFunc(c.others, func(o *placement.Placement) bool {
-		place := o.Place(in, i)
-		return place.State == placement.Placed && place.Entry.Spellings[0].Exact != "" && slices.ContainsFunc(place.Entry.Entries, func(e *layout.Entry) bool { return len(e.Kind()) > 0 })
-	})
-}
-
-// unitOf gives the name of the unit that a file is of by what captures it, "" where nothing does.
-func unitOf(p *placement.Placement, in *tree.Folder, e *layout.Entry, name string) string {
-	_, env := p.Folder(in)
-	if bound, _, fits := e.Match(name, env); fits {
-		env = bound
-	}
-	for up := e; up != nil; up = up.Parent {
-		if value, known := env.Get(up.Unit); known && up.Unit != "" {
-			return value
-		}
-	}
-	for _, captured := range e.Spellings[0].Captures() {
-		if value, known := env.Get(captured); known && unitNamed(p.Layout, captured) {
-			return value
-		}
-	}
-	return ""
 }
 
 // named gives the files that stand for a unit by themselves, and then those of no unit that are called
@@ -286,7 +178,7 @@ func (c *converter) used() {
 	for more := true; more; {
 		more = false
 		for _, i := range c.items {
-			if i.unit != "" || !slices.ContainsFunc(i.kinds, c.divided) {
+			if i.unit != "" || !c.divided(i.kinds) {
 				continue
 			}
 			of, own := map[string]bool{}, c.below(i)
@@ -305,7 +197,7 @@ func (c *converter) used() {
 // one: what joins a component to the state of one topic.
 func (c *converter) uses() {
 	for _, i := range c.items {
-		if i.unit != "" || i.there || !slices.ContainsFunc(i.kinds, c.divided) {
+		if i.unit != "" || i.there || !c.divided(i.kinds) {
 			continue
 		}
 		of := map[string]bool{}
@@ -338,12 +230,6 @@ func (c *converter) below(i *item) string {
 
 // unitAt gives the unit of a file, "" for none.
 func (c *converter) unitAt(at string) string {
-	if c.at == nil {
-		c.at = map[string]*item{}
-		for _, i := range c.items {
-			c.at[c.below(i)] = i
-		}
-	}
 	if i := c.at[at]; i != nil {
 		return i.unit
 	}

@@ -17,28 +17,16 @@ var goMain = lazy.New(`(?m)^func main\(\)`)
 // programs leaves a program of Go where it is while some of its package stays: the function main and
 // what it uses can only be apart where that is a package of its own.
 func (c *converter) programs(moving []*item) []*item {
-	goes := map[*tree.Folder]map[string]bool{}
-	for _, i := range moving {
-		if goes[i.folder] == nil {
-			goes[i.folder] = map[string]bool{}
+	goes := pathsOf(moving)
+	return slices.DeleteFunc(moving, func(i *item) bool {
+		if path.Ext(i.node().Name) != ".go" {
+			return false
 		}
-		goes[i.folder][i.node().Name] = true
-	}
-	var all []*item
-	for _, i := range moving {
-		stays := false
-		for k := range i.folder.Nodes {
-			name := i.folder.Nodes[k].Name
-			stays = stays || path.Ext(name) == ".go" && !strings.HasSuffix(name, "_test.go") && !goes[i.folder][name]
-		}
-		if stays && path.Ext(i.node().Name) == ".go" {
-			if text, err := c.Repository.Text(i.path()); err == nil && goMain.Match(text) {
-				continue
-			}
-		}
-		all = append(all, i)
-	}
-	return all
+		text, err := c.Repository.Text(i.path())
+		return err == nil && goMain.Match(text) && slices.ContainsFunc(i.folder.Nodes, func(n tree.Node) bool {
+			return path.Ext(n.Name) == ".go" && !strings.HasSuffix(n.Name, "_test.go") && !goes[i.folder.Path()+n.Name]
+		})
+	})
 }
 
 // pythonMain is where a module of Python begins that is run by itself.

@@ -30,17 +30,17 @@ func (c *converter) find(i *item) {
 				continue
 			}
 			best := 0
-			for _, e := range c.project.Layout.Entries {
-				k := slices.Index(e.Kind(), kind)
-				if outOf := e.Parent != nil && e.Parent.Parent == nil && i.folder != c.project.Placement.Top; outOf || k < 0 || e.Folder || e.Need.Banned() || e.MadeBy != "" || ofUnits != (c.divides(e) && (i.unit != "" || inUnit(e))) || len(i.kinds) > 1 && !c.shows(i, e) {
+			for _, e := range c.own[kind] {
+				if ofUnits != (c.divides(e) && (i.unit != "" || inUnit(e))) || !c.takes(i, e) {
 					continue
 				}
-				at, makes := c.pathOf(i, e)
-				if makes > 0 && e.Starter == "" {
-					makes += mostFolders // another spelling of what a new project would have
+				at, cost := c.pathOf(i, e)
+				if cost > 0 && e.Starter == "" {
+					cost += mostFolders // another spelling of what a new project would have
 				}
-				if makes += k * mostFolders * mostFolders; at != "" && c.free(at) && (i.goes == "" || makes < best) && !c.leavesTests(i, at) {
-					i.goes, i.kind, best = at, kind, makes
+				cost += slices.Index(e.Kind(), kind) * mostFolders * mostFolders
+				if at != "" && c.free(at) && (i.goes == "" || cost < best) && !c.leavesTests(i, at) {
+					i.goes, i.kind, best = at, kind, cost
 				}
 			}
 			if i.goes != "" {
@@ -48,6 +48,13 @@ func (c *converter) find(i *item) {
 			}
 		}
 	}
+}
+
+// takes says whether an entry may have a file that comes from elsewhere: nothing comes out of a folder to the
+// top, and of several kinds its text has to show which it is.
+func (c *converter) takes(i *item, e *layout.Entry) bool {
+	outOf := e.Parent == c.project.Layout.Root && i.folder != c.project.Placement.Top
+	return !outOf && !e.Need.Banned() && e.MadeBy == "" && (len(i.kinds) == 1 || c.shows(i, e))
 }
 
 // leavesTests says whether a file of tests would come out of them, where it is not for one file there.
@@ -83,19 +90,19 @@ func (c *converter) besideTested(i *item) string {
 		return ""
 	}
 	place := p.Lookup(at)
-	if place.State != placement.Placed || !slices.ContainsFunc(place.Entry.Kind(), func(k string) bool { return slices.Contains(i.kinds, k) }) {
+	if place.State != placement.Placed || !slices.ContainsFunc(place.Entry.Kind(), func(kind string) bool { return slices.Contains(i.kinds, kind) }) {
 		return ""
 	}
 	return p.Top.Path() + at
 }
 
-// companions lets what is no code, such as a style sheet, go with the one file that names it, where the
+// companions lets what is no code, such as a style sheet, go with the one file that imports it, where the
 // layout has a place for it there.
 func (c *converter) companions() {
 	p := c.project.Placement
 	for _, i := range c.items {
 		users := p.Graph.To(c.below(i))
-		if refs.IsCode(i.node().Name) || len(users) != 1 || path.Dir(users[0].From) != path.Dir(c.below(i)) {
+		if refs.IsCode(i.node().Name) || len(users) != 1 || users[0].Ref.Kind != refs.Import || path.Dir(users[0].From) != path.Dir(c.below(i)) {
 			continue
 		}
 		with := c.at[users[0].From]
@@ -118,11 +125,6 @@ func (c *converter) shows(i *item, e *layout.Entry) bool {
 	return err == nil && e.ShownIn(text)
 }
 
-// has says whether the layout has a kind of file.
-func (c *converter) has(kind string) bool {
-	return slices.ContainsFunc(c.project.Layout.Entries, func(e *layout.Entry) bool { return !e.Folder && slices.Contains(e.Kind(), kind) })
-}
-
 // inUnit says whether an entry lies in a folder of a unit.
 func inUnit(e *layout.Entry) bool {
 	return slices.ContainsFunc(e.Chain(), func(up *layout.Entry) bool { return up.Unit != "" })
@@ -137,38 +139,42 @@ func (c *converter) unitIn(i *item, up *layout.Entry) string {
 	case i.unit != "":
 		return names.To(up.ShapeOf(up.Unit), i.unit)
 	case ask != nil:
-		return ask.Found(func(at string) []byte {
-			text, _ := c.Repository.Text(c.project.Placement.Top.Path() + at)
-			return text
-		})
+		return c.said(ask)
 	}
 	return ""
 }
 
+// said gives what the project says of itself that a question asks for, "" for nothing. It is looked for once.
+func (c *converter) said(ask *layout.Ask) string {
+	answer, known := c.found[ask]
+	if !known {
+		answer = ask.Found(func(at string) []byte {
+			text, _ := c.Repository.Text(c.project.Placement.Top.Path() + at)
+			return text
+		})
+		c.found[ask] = answer
+	}
+	return answer
+}
+
 // calls says whether the project says what a unit of the kind of a file is called.
 func (c *converter) calls(i *item) bool {
-	return slices.ContainsFunc(c.project.Layout.Entries, func(e *layout.Entry) bool {
-		return !e.Folder && slices.ContainsFunc(e.Kind(), func(k string) bool { return slices.Contains(i.kinds, k) }) &&
-			slices.ContainsFunc(e.Chain(), func(up *layout.Entry) bool { return c.unitIn(i, up) != "" })
+	return slices.ContainsFunc(i.kinds, func(kind string) bool {
+		return slices.ContainsFunc(c.own[kind], func(e *layout.Entry) bool {
+			return slices.ContainsFunc(e.Chain(), func(up *layout.Entry) bool { return c.unitIn(i, up) != "" })
+		})
 	})
 }
 
 // divides says whether an entry stands once for each unit.
 func (c *converter) divides(e *layout.Entry) bool {
-	return e.Unit != "" || slices.ContainsFunc(e.Chain(), func(up *layout.Entry) bool { return up.Unit != "" }) ||
-		slices.ContainsFunc(e.Spellings[0].Captures(), func(name string) bool { return unitNamed(c.project.Layout, name) })
+	return e.Unit != "" || inUnit(e) ||
+		slices.ContainsFunc(e.Spellings[0].Captures(), func(name string) bool { return c.project.Layout.IsUnit(name) })
 }
 
-// divided says whether the layout has files of a kind in units.
-func (c *converter) divided(kind string) bool {
-	return slices.ContainsFunc(c.project.Layout.Entries, func(e *layout.Entry) bool {
-		return !e.Folder && slices.Contains(e.Kind(), kind) && c.divides(e)
-	})
-}
-
-// unitNamed says whether a captured name is that of units.
-func unitNamed(l *layout.Layout, name string) bool {
-	return slices.ContainsFunc(l.Entries, func(e *layout.Entry) bool { return e.Unit == name })
+// divided says whether the layout has files of one of some kinds in units.
+func (c *converter) divided(kinds []string) bool {
+	return slices.ContainsFunc(kinds, func(kind string) bool { return slices.ContainsFunc(c.own[kind], c.divides) })
 }
 
 // free says whether nothing lies at a path that stays.
@@ -232,8 +238,8 @@ func (c *converter) step(i *item, up *layout.Entry, env *layout.Env, in *tree.Fo
 	}
 	for k := range up.Spellings {
 		name, whole := up.Spellings[k].Fill(env)
-		if n := found(in, name); whole && n != nil {
-			return env, name, n.Folder, true
+		if whole && in != nil && in.HasFolder(name) {
+			return env, name, in.Find(name).Folder, true
 		}
 	}
 	if in != nil && up.Unit == "" && up.Spellings[0].Exact == "" {
@@ -266,10 +272,7 @@ func (c *converter) step(i *item, up *layout.Entry, env *layout.Env, in *tree.Fo
 // one of the two hides the other.
 func (c *converter) unhidden(moving []*item) []*item {
 	for {
-		goes := map[string]bool{}
-		for _, i := range moving {
-			goes[i.path()] = true
-		}
+		goes := pathsOf(moving)
 		kept := slices.DeleteFunc(slices.Clone(moving), func(i *item) bool {
 			for dir := path.Dir(i.goes); dir != "."; dir = path.Dir(dir) {
 				if module := dir + ".py"; c.Repository.Top.At(dir) == nil && c.Repository.Top.HasFile(module) && !goes[module] {
@@ -285,16 +288,6 @@ func (c *converter) unhidden(moving []*item) []*item {
 	}
 }
 
-func found(in *tree.Folder, name string) *tree.Node {
-	if in == nil {
-		return nil
-	}
-	if n := in.Find(name); n != nil && n.Folder != nil {
-		return n
-	}
-	return nil
-}
-
 // leaf gives the name of a file as an entry has it, in the spelling of its ending; its own where the
 // entry leaves that open, or the unit's where its own says nothing but its kind.
 func (c *converter) leaf(i *item, e *layout.Entry, env *layout.Env) string {
@@ -303,12 +296,9 @@ func (c *converter) leaf(i *item, e *layout.Entry, env *layout.Env) string {
 		return "" // the name of one thing says nothing of another, and what each unit has is none of all
 	}
 	for _, captured := range e.Spellings[0].Captures() {
-		if _, known := env.Get(captured); !known && unitNamed(c.project.Layout, captured) {
+		if _, known := env.Get(captured); !known && c.project.Layout.IsUnit(captured) {
 			env = env.Bind(captured, names.To(e.ShapeOf(captured), i.unit))
 		}
-	}
-	if slices.ContainsFunc(e.Spellings, func(s layout.Pattern) bool { return s.Exact == own }) {
-		return own
 	}
 	if slices.ContainsFunc(e.Spellings, func(s layout.Pattern) bool { name, whole := s.Fill(env); return whole && name == own }) {
 		return own

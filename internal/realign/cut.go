@@ -63,6 +63,13 @@ func Cut(w *workspace.Workspace, from string, takes []string, to string) (Group,
 
 // cut makes the new file, and notes the edits of the others.
 func (c *cutting) cut() ([]changes.Make, error) {
+	var err error
+	if c.text, err = c.files.Text(c.at); err != nil {
+		return nil, err
+	}
+	if c.files.IsFile(c.to) || c.files.IsFolder(c.to) {
+		return nil, fmt.Errorf("%s is there already", c.to)
+	}
 	if path.Ext(c.at) == ".go" {
 		return c.cutGo()
 	}
@@ -89,43 +96,45 @@ func (c *cutting) cut() ([]changes.Make, error) {
 	return makes, nil
 }
 
-// open reads the file, and finds what is to be taken out of it.
-func (c *cutting) open() (err error) {
-	if c.l = cutLanguageOf(c.at); c.l == nil {
-		return fmt.Errorf("only files of Python, JavaScript, TypeScript and Go are")
-	}
-	if c.text, err = c.files.Text(c.at); err != nil {
-		return err
-	}
-	if cutLanguageOf(c.to) != c.l {
-		return fmt.Errorf("%s is of another language", c.to)
-	}
-	if c.files.IsFile(c.to) || c.files.IsFolder(c.to) {
-		return fmt.Errorf("%s is there already", c.to)
-	}
-	if c.all = statementsOf(c.at, c.text); c.all == nil {
-		return fmt.Errorf("it cannot be read as a row of statements")
-	}
+// declared says whether all that is to be taken is among what the file declares.
+func (c *cutting) declared(known []string) error {
 	for _, name := range c.takes {
-		if declaring(c.all, name) != nil {
+		if slices.Contains(known, name) {
 			continue
-		}
-		var known []string
-		for _, s := range c.all {
-			known = append(known, s.names...)
 		}
 		if meant := names.Closest(name, known); meant != "" {
 			return fmt.Errorf("it declares no %s; did you mean %s?", name, meant)
 		}
 		return fmt.Errorf("it declares no %s", name)
 	}
-	for i := range c.all {
-		if s := &c.all[i]; slices.ContainsFunc(s.names, func(name string) bool { return slices.Contains(c.takes, name) }) && exportsDefault.Match(c.text[s.body:s.end]) {
-			return fmt.Errorf("%s is what it exports by default; that goes with the file", s.names[0])
-		}
+	return nil
+}
+
+// open divides the file, and finds what is to be taken out of it.
+func (c *cutting) open() error {
+	if c.l = cutLanguageOf(c.at); c.l == nil {
+		return fmt.Errorf("only files of Python, JavaScript, TypeScript and Go are")
+	}
+	if cutLanguageOf(c.to) != c.l {
+		return fmt.Errorf("%s is of another language", c.to)
+	}
+	if c.all = statementsOf(c.at, c.text); c.all == nil {
+		return fmt.Errorf("it cannot be read as a row of statements")
+	}
+	var known []string
+	for _, s := range c.all {
+		known = append(known, s.names...)
+	}
+	if err := c.declared(known); err != nil {
+		return err
 	}
 	c.taken = func(s *statement) bool {
 		return slices.ContainsFunc(s.names, func(name string) bool { return slices.Contains(c.takes, name) })
+	}
+	for i := range c.all {
+		if s := &c.all[i]; c.taken(s) && exportsDefault.Match(c.text[s.body:s.end]) {
+			return fmt.Errorf("%s is what it exports by default; that goes with the file", s.names[0])
+		}
 	}
 	for c.along() {
 	}

@@ -14,7 +14,6 @@ import (
 	"dicaxon/internal/changes"
 	"dicaxon/internal/edit"
 	"dicaxon/internal/lazy"
-	"dicaxon/internal/names"
 )
 
 // A goCut takes declarations out of a file of Go into one beside it: they stay in their package, so that
@@ -29,18 +28,13 @@ type goCut struct {
 // cutGo makes the new file, and notes the edits of the old one.
 func (c *cutting) cutGo() ([]changes.Make, error) {
 	g := &goCut{cutting: c, set: token.NewFileSet()}
-	var err error
-	if c.text, err = c.files.Text(c.at); err != nil {
-		return nil, err
-	}
 	switch {
 	case path.Ext(c.to) != ".go" || path.Dir(c.to) != path.Dir(c.at):
 		return nil, fmt.Errorf("what is taken out of a file of Go goes to another one beside it, and from there where it belongs")
-	case c.files.IsFile(c.to):
-		return nil, fmt.Errorf("%s is there already", c.to)
 	case strings.HasSuffix(c.at, "_test.go") != strings.HasSuffix(c.to, "_test.go"):
 		return nil, fmt.Errorf("tests and the rest are not in one file")
 	}
+	var err error
 	if g.file, err = parser.ParseFile(g.set, c.at, c.text, parser.ParseComments|parser.SkipObjectResolution); err != nil {
 		return nil, fmt.Errorf("it cannot be read")
 	}
@@ -62,23 +56,21 @@ func (g *goCut) offset(at token.Pos) int { return g.set.Position(at).Offset }
 
 // choose finds the declarations of the names.
 func (g *goCut) choose() error {
-	found := map[string]bool{}
 	var known []string
 	for _, d := range g.file.Decls {
-		declared := map[string]bool{}
+		declared, method := map[string]bool{}, false
 		if of, is := d.(*ast.FuncDecl); is && of.Recv != nil {
-			declared[receiverOf(of)] = true
+			declared[receiverOf(of)], method = true, true
 		} else {
 			declares(d, declared)
 		}
 		in := 0
 		for name := range declared {
-			known = append(known, name)
 			if slices.Contains(g.takes, name) {
 				in++
-				if fn, method := d.(*ast.FuncDecl); !method || fn.Recv == nil {
-					found[name] = true
-				}
+			}
+			if !method {
+				known = append(known, name)
 			}
 		}
 		switch {
@@ -89,16 +81,7 @@ func (g *goCut) choose() error {
 			g.out = append(g.out, d)
 		}
 	}
-	for _, name := range g.takes {
-		if found[name] {
-			continue
-		}
-		if meant := names.Closest(name, known); meant != "" {
-			return fmt.Errorf("it declares no %s; did you mean %s?", name, meant)
-		}
-		return fmt.Errorf("it declares no %s", name)
-	}
-	return nil
+	return g.declared(known)
 }
 
 // receiverOf gives the type that a method is of.

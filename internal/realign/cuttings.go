@@ -13,7 +13,7 @@ import (
 // has in them: where that goes, and why it has to be taken out by hand where it cannot be taken out.
 func (c *converter) cuttings(moving []*item) (all []Left) {
 	for _, i := range c.items {
-		if i.there || i.unit != "" || slices.Contains(moving, i) || !slices.ContainsFunc(i.kinds, c.divided) {
+		if i.there || i.unit != "" || slices.Contains(moving, i) || !c.divided(i.kinds) {
 			continue
 		}
 		text, err := c.Repository.Text(i.path())

@@ -113,7 +113,7 @@ func (c *cutting) from(i importing) importing {
 		return i
 	}
 	if c.l == scriptCut {
-		i.module = relative(path.Join(path.Dir(c.at), i.module), path.Dir(c.to))
+		i.module = refs.WayTo(c.to, path.Join(path.Dir(c.at), i.module))
 		return i
 	}
 	name := strings.TrimLeft(i.module, ".")
@@ -128,28 +128,10 @@ func (c *cutting) from(i importing) importing {
 	return i
 }
 
-// relative gives the way from a folder to a file as a script writes it.
-func relative(to, from string) string {
-	if from == "." {
-		return "./" + to
-	}
-	up := ""
-	for ; from != "." && to != from && !strings.HasPrefix(to, from+"/"); from = path.Dir(from) {
-		up += "../"
-	}
-	if from != "." {
-		to = strings.TrimPrefix(strings.TrimPrefix(to, from), "/")
-	}
-	if up == "" {
-		up = "./"
-	}
-	return up + to
-}
-
 // module gives how one of the two files is named from the other, as the project names the old one.
 func (c *cutting) module(from, to string) string {
 	if c.l == scriptCut {
-		name := relative(to, path.Dir(from))
+		name := refs.WayTo(from, to)
 		if slices.ContainsFunc(c.imports, func(i importing) bool { return strings.HasPrefix(i.module, ".") && path.Ext(i.module) == "" }) || path.Ext(to) != ".js" && path.Ext(to) != ".mjs" {
 			name = strings.TrimSuffix(name, path.Ext(name))
 		}

@@ -1,6 +1,7 @@
 package realign
 
 import (
+	"fmt"
 	"strings"
 	"testing"
 )
@@ -49,15 +50,6 @@ func TestImportsAnew(t *testing.T) {
 	}
 }
 
-// TestWays: a script names another file by the way to it.
-func TestWays(t *testing.T) {
-	for _, c := range [][3]string{{"src/a.js", "src", "./a.js"}, {"src/a.js", "src/b", "../a.js"}, {"src/b/a.js", "src", "./b/a.js"}, {"lib/a.js", "src/b", "../../lib/a.js"}, {"a.js", ".", "./a.js"}, {"a.js", "src", "../a.js"}} {
-		if got := relative(c[0], c[1]); got != c[2] {
-			t.Errorf("%s from %s is %q, not %q", c[0], c[1], got, c[2])
-		}
-	}
-}
-
 // TestStatements: what stands in no other, with the remarks and decorators before it, and what it declares.
 func TestStatements(t *testing.T) {
 	for _, c := range []struct{ at, text, want string }{
@@ -77,19 +69,12 @@ func TestStatements(t *testing.T) {
 			if s.start < s.body && !strings.HasPrefix(c.text[s.start:], "@") {
 				line += " #"
 			}
-			got = append(got, strings.TrimLeft(itoa(s.line)+"-"+itoa(s.last)+" "+line, " "))
+			got = append(got, fmt.Sprintf("%d-%d %s", s.line, s.last, line))
 		}
 		if all := strings.Join(got, "|"); all != c.want {
 			t.Errorf("%s: %s\nnot %s", c.at, all, c.want)
 		}
 	}
-}
-
-func itoa(n int) string {
-	if n < 10 {
-		return string(rune('0' + n))
-	}
-	return itoa(n/10) + itoa(n%10)
 }
 
 // TestCapitals: a name of Go as other packages see it.

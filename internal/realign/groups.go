@@ -46,6 +46,7 @@ type Left struct {
 	Choices []string      `json:"choices,omitempty"`
 	Why     string        `json:"why,omitempty"`   // it is not done, where that is not plain
 	Asked   bool          `json:"asked,omitempty"` // somebody named the move
+	Then    bool          `json:"-"`               // it is so once the plan is carried out
 	Part    string        `json:"part,omitempty"`  // what of the file it is about, by the names that are declared there
 }
 

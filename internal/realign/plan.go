@@ -38,7 +38,9 @@ func Compose(ctx context.Context, w *workspace.Workspace, groups []Group, left [
 		if emptied(w, g, goes) {
 			continue
 		}
-		g.Makes = slices.DeleteFunc(slices.Clone(g.Makes), func(m changes.Make) bool { return g.Converts && slices.Contains(p.Makes, m) })
+		if g.Converts { // several may ask for one marker
+			g.Makes = slices.DeleteFunc(slices.Clone(g.Makes), func(m changes.Make) bool { return slices.Contains(p.Makes, m) })
+		}
 		if why := clash(g, to, from); why != "" {
 			p.Left = append(p.Left, g.Leave(why))
 			continue

@@ -137,6 +137,15 @@ func fromHere(name, from, to, newFrom, newTo string) []string {
 	return []string{at}
 }
 
+// WayTo gives the path to a file as it is seen from another: with dots at its beginning.
+func WayTo(from, to string) string {
+	up, dir := "./", path.Dir(from)
+	for dir != "." && !strings.HasPrefix(to, dir+"/") {
+		up, dir = "../"+strings.TrimPrefix(up, "./"), path.Dir(dir)
+	}
+	return up + strings.TrimPrefix(to, strings.TrimPrefix(dir+"/", "./"))
+}
+
 // relativeTo gives a path from a folder.
 func relativeTo(dir, to string) string {
 	up := ""

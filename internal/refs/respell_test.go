@@ -37,3 +37,12 @@ func FuzzRespell(f *testing.F) {
 		}
 	})
 }
+
+// TestWays: a file names another by the way to it.
+func TestWays(t *testing.T) {
+	for _, c := range [][3]string{{"src/a.js", "src/x.js", "./a.js"}, {"src/a.js", "src/b/x.js", "../a.js"}, {"src/b/a.js", "src/x.js", "./b/a.js"}, {"lib/a.js", "src/b/x.js", "../../lib/a.js"}, {"a.js", "x.js", "./a.js"}, {"a.js", "src/x.js", "../a.js"}} {
+		if got := WayTo(c[1], c[0]); got != c[2] {
+			t.Errorf("%s from %s is %q, not %q", c[0], c[1], got, c[2])
+		}
+	}
+}

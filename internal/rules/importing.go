@@ -77,7 +77,7 @@ func (c *Call) pythonImport(at, name, module string) string {
 
 // from gives a module as a file names those of the project.
 func (c *Call) from(at string, said *refs.File, module string) string {
-	name := relativeTo(at, module)
+	name := refs.WayTo(at, module)
 	ends := slices.ContainsFunc(said.Of(refs.Import), func(r refs.Ref) bool {
 		return strings.HasPrefix(r.Name, ".") && slices.Contains(compiledTo, path.Ext(r.Name))
 	})

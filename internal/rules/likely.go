@@ -111,7 +111,7 @@ func (c *Call) asWritten(e *refs.Edge, at string) string {
 	if !plain {
 		return at
 	}
-	at = relativeTo(e.From, at)
+	at = refs.WayTo(e.From, at)
 	if e.Ref.Kind != refs.Import {
 		return strings.TrimPrefix(at, "./")
 	}
@@ -122,15 +122,6 @@ func (c *Call) asWritten(e *refs.Edge, at string) string {
 		at = strings.TrimSuffix(at, path.Ext(at)) + written // of what it is compiled to
 	}
 	return at
-}
-
-// relativeTo gives the path to a file as it is seen from another: with dots at its beginning.
-func relativeTo(from, to string) string {
-	up, dir := "./", path.Dir(from)
-	for dir != "." && !strings.HasPrefix(to, dir+"/") {
-		up, dir = "../"+strings.TrimPrefix(up, "./"), path.Dir(dir)
-	}
-	return up + strings.TrimPrefix(to, strings.TrimPrefix(dir+"/", "./"))
 }
 
 // nearPath puts right the first name on the way to a path that is not there, if
