@@ -54,6 +54,11 @@ func TestCuts(t *testing.T) {
 			"src/types.ts#Berth", "src/berth.ts", map[string]string{"src/types.ts": "export type { Berth } from './berth';\n\nexport const depth = 3;\n", "src/berth.ts": "export interface Berth {\n  number: number;\n}\n"}, ""},
 		"what is set beside others":   {map[string]string{"requirements.txt": "flask\n", "a.py": "import os\n\nlow, high = 1, 2\n\n\ndef f():\n    return os.name, high\n"}, "a.py#f", "b.py", nil, "uses high, which line 3 may set beside others"},
 		"one of several in a line":    {map[string]string{"package.json": "{}", "a.js": "export const a = 1, b = 2;\n"}, "a.js#a", "c.js", nil, "it declares no a"},
+		"into a folder":               {python, "app/shapes.py#Low", "app/low/", map[string]string{"app/low/shapes.py": "from ..shapes import Tide\n\n\nclass Low(Tide):\n    pass\n"}, ""},
+		"out of the repository":       {python, "app/shapes.py#Low", "../low.py", nil, "is no path that may be written"},
+		"nothing":                     {python, "app/shapes.py#", "app/low.py", nil, "behind the # stand the names"},
+		"a file out of it":            {python, "app/shapes.py", "../low.py", nil, "is no path that may be written"},
+		"a file into git's own":       {python, "app/shapes.py", ".git/low.py", nil, "is no path that may be written"},
 		"what is exported by default": {map[string]string{"package.json": "{}", "a.js": "export default function a() {}\n\nexport const b = 1;\n"}, "a.js#a", "c.js", nil, "it exports by default"},
 		"what is not exported":        {map[string]string{"package.json": "{}", "a.js": "const one = 1;\n\nexport const a = one;\n\nexport const b = one;\n"}, "a.js#a", "c.js", nil, "uses one, which is not exported"},
 	} {

@@ -3,6 +3,7 @@ package app
 import (
 	"context"
 	"fmt"
+	"path"
 	"slices"
 	"strings"
 
@@ -95,17 +96,40 @@ func Realign(ctx context.Context, at string, o RealignOptions) (*Realignment, er
 }
 
 // asMapped makes a group of a move that somebody named: of a file or folder, or of what a file declares under
-// the names behind a "#".
-func asMapped(w *workspace.Workspace, m changes.Move, of int) (realign.Group, error) {
-	file, names, parts := strings.Cut(m.From, "#")
-	if !parts || w.Repository.Top.At(m.From) != nil {
-		return realign.Asked(w, m.From, m.To)
+// the names behind a "#". Nothing goes out of the repository.
+func asMapped(w *workspace.Workspace, m changes.Move, of int) (g realign.Group, err error) {
+	if file, names, parts := strings.Cut(m.From, "#"); parts && w.Repository.Top.At(m.From) == nil {
+		g, err = taken(w, file, names, m, of)
+	} else {
+		g, err = realign.Asked(w, m.From, m.To)
 	}
+	if err != nil {
+		return g, err
+	}
+	for _, to := range g.Moves {
+		if err := changes.Writable(to.To); err != nil {
+			return g, err
+		}
+	}
+	for _, made := range g.Makes {
+		if err := changes.Writable(made.Path); err != nil {
+			return g, err
+		}
+	}
+	return g, nil
+}
+
+// taken makes a group of what is taken out of a file.
+func taken(w *workspace.Workspace, file, names string, m changes.Move, of int) (realign.Group, error) {
 	switch {
 	case !w.Repository.Top.HasFile(file):
 		return realign.Group{}, fmt.Errorf("%s: there is no such file", file)
+	case names == "":
+		return realign.Group{}, fmt.Errorf("%s: behind the # stand the names that are to be taken out, with commas between them", m.From)
 	case of > 1:
 		return realign.Group{}, fmt.Errorf("%s: a part of a file is taken out by itself, without other moves", m.From)
+	case strings.HasSuffix(m.To, "/"): // into that folder
+		m.To += path.Base(file)
 	}
 	return realign.Cut(w, file, strings.Split(names, ","), m.To)
 }

@@ -130,15 +130,15 @@ func (p *Plan) check() error {
 		all = append(all, e.Path)
 	}
 	for _, at := range append(all, p.Drops...) {
-		if err := writable(at); err != nil {
+		if err := Writable(at); err != nil {
 			return err
 		}
 	}
 	return nil
 }
 
-// writable says whether a path lies below a folder and not in git's own.
-func writable(at string) error {
+// Writable says whether a path lies below a folder and not in git's own.
+func Writable(at string) error {
 	plain := strings.TrimSuffix(at, "/")
 	if plain == "" || path.IsAbs(plain) || path.Clean(plain) != plain || strings.ContainsAny(plain, "\x00\n\\") {
 		return fmt.Errorf("%q %w", at, ErrOutside)
