@@ -7,11 +7,13 @@ import (
 	"cmp"
 	"fmt"
 	"math"
+	"path"
 	"slices"
 	"strings"
 	"sync"
 
 	"dicaxon/internal/catalogue"
+	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
 	"dicaxon/internal/manifest"
 	"dicaxon/internal/placement"
@@ -28,6 +30,8 @@ type Candidate struct {
 	general   bool
 	wanted    float64 // share of the wanted entries that are there
 	placed    float64 // share of what is there that has a place
+	lacks     int     // how much is not there that must be
+	sends     int     // how many files it would have in folders that are not there, where they are several
 	placement *placement.Placement
 }
 
@@ -133,7 +137,7 @@ func (id *Identifier) look(f *tree.Folder) (Root, error) {
 		}
 		// Of two that fit alike, the one with more signs says more.
 		if math.Abs(a.Score-b.Score) < closeBy {
-			return cmp.Or(cmp.Compare(b.signs, a.signs), cmp.Compare(b.Score, a.Score))
+			return cmp.Or(cmp.Compare(b.signs, a.signs), cmp.Compare(a.sends, b.sends), cmp.Compare(b.Score, a.Score))
 		}
 		return cmp.Compare(b.Score, a.Score)
 	})
@@ -163,8 +167,11 @@ const enoughOfAMember = 0.95
 
 // fits says whether the layout may be taken for the project's.
 func (c *Candidate) fits() bool {
-	return c.Score >= enough && c.wanted >= leastWanted && c.placed >= leastPlaced
+	return c.Score >= enough && c.wanted >= leastWanted && c.placed >= leastPlaced && !c.unlike()
 }
+
+// unlike says whether a layout that no framework speaks for lacks several of what it must have.
+func (c *Candidate) unlike() bool { return c.general && c.lacks > 1 }
 
 // A framework is one that a project needs, with the manifest that says so, "" where a
 // file of its own does.
@@ -275,9 +282,36 @@ func (id *Identifier) fit(f *tree.Folder, c *Candidate) error {
 	p := placement.Pair(placement.Input{Repository: id.repository, Top: f, Layout: l, Commonplace: commonplace, MostFolders: firstLook})
 	r := reconcile.Run(p)
 	c.placement = p
+	c.lacks, c.sends = lacked(p, r), sent(p, r)
 	c.wanted = share(float64(p.Found+r.Filled), float64(p.Wanted), 1)
 	c.weighUp(float64(p.Settled), weigh(p.Strays), weigh(r.Explained))
 	return nil
+}
+
+// lacked counts what must be there, and nothing that strays can be.
+func lacked(p *placement.Placement, r *reconcile.Result) (n int) {
+	for i := range p.Gaps {
+		if p.Gaps[i].Entry.Need == layout.Must {
+			n++
+		}
+	}
+	return max(0, n-r.Filled)
+}
+
+// sent counts the files that belong in folders of which there is none yet: where there are several, the project
+// has them otherwise.
+func sent(p *placement.Placement, r *reconcile.Result) (n int) {
+	for i := range r.Findings {
+		f := &r.Findings[i]
+		home := strings.TrimSuffix(f.Home, "/")
+		if in := path.Dir(home); f.Kind == finding.Misplaced && home != "" && in != "." && p.Repository.Top.At(in) == nil {
+			n++
+		}
+	}
+	if n == 1 {
+		return 0 // one alone is a slip
+	}
+	return n
 }
 
 // weighUp gives the score by what is settled, what strays, and what of that has a

@@ -11,16 +11,21 @@ import (
 )
 
 // TestFits holds what a layout must reach to be taken for a project's: enough in
-// all, half of what it wants, and a place for two fifths of what is there.
+// all, half of what it wants, and a place for two fifths of what is there; one that no framework speaks for, also
+// nearly all that must be there.
 func TestFits(t *testing.T) {
 	for _, c := range []struct {
 		score, wanted, placed float64
+		general               bool
+		lacks                 int
 		want                  bool
 	}{
-		{0.60, 0.50, 0.40, true}, {1, 1, 1, true},
-		{0.59, 1, 1, false}, {1, 0.49, 1, false}, {1, 1, 0.39, false},
+		{score: 0.60, wanted: 0.50, placed: 0.40, want: true}, {score: 1, wanted: 1, placed: 1, want: true},
+		{score: 0.59, wanted: 1, placed: 1}, {score: 1, wanted: 0.49, placed: 1}, {score: 1, wanted: 1, placed: 0.39},
+		{score: 1, wanted: 1, placed: 1, lacks: 2, want: true}, {score: 1, wanted: 1, placed: 1, general: true, lacks: 1, want: true},
+		{score: 1, wanted: 1, placed: 1, general: true, lacks: 2},
 	} {
-		if got := (&Candidate{Score: c.score, wanted: c.wanted, placed: c.placed}).fits(); got != c.want {
+		if got := (&Candidate{Score: c.score, wanted: c.wanted, placed: c.placed, general: c.general, lacks: c.lacks}).fits(); got != c.want {
 			t.Errorf("%+v: %v", c, got)
 		}
 	}

@@ -77,7 +77,7 @@ func TestNear(t *testing.T) {
 	}{
 		{"templates", "templates", None},
 		{"Templates", "templates", Case}, {"README.MD", "README.md", Case},
-		{"tide-table", "tide_table", Separator}, {"tideTable.py", "tide_table.py", Separator}, {"tem_plates", "templates", Separator}, {"init.py", "__init__.py", Separator},
+		{"tide-table", "tide_table", Separator}, {"tideTable.py", "tide_table.py", Separator}, {"tem_plates", "templates", Separator}, {"init.py", "__init__.py", Separator}, {"tests", "__tests__", Separator}, {"__tests__", "tests", Apart}, {"@types", "types", Apart},
 		{"template", "templates", Number}, {"test_berth.py", "test_berths.py", Number}, {"mart", "marts", Number}, {"entry.go", "entries.go", Number},
 		{"compose.yml", "compose.yaml", Ending}, {"list.htm", "list.html", Ending}, {"views.pyt", "views.py", Ending},
 		{"tempaltes", "templates", Typing}, {"tmplates", "templates", Typing}, {"templatess", "templates", Typing}, {"veiws.py", "views.py", Typing},

@@ -41,7 +41,7 @@ func Near(got, want string) Slip {
 		return Apart
 	case strings.EqualFold(got, want):
 		return Case
-	case marked(got) != marked(want):
+	case marked(got) != marked(want), set(got) && !set(want):
 		return Apart // the mark in front is meant: it hides, or sets apart
 	}
 	gotEnd, wantEnd := path.Ext(got), path.Ext(want)
@@ -110,6 +110,9 @@ func marked(name string) byte {
 	}
 	return 0
 }
+
+// set says whether a name begins as what a tool looks for by that, such as __tests__ and @types.
+func set(name string) bool { return strings.HasPrefix(name, "__") || strings.HasPrefix(name, "@") }
 
 func abs(n int) int { return max(n, -n) }
 

@@ -26,7 +26,8 @@ type cutting struct {
 	text    []byte
 	all     []statement
 	takes   []string
-	brought []string // those of takes that nobody asked for, since only the others use them
+	brought []string     // those of takes that nobody asked for, since only the others use them
+	acting  map[int]bool // those without a name that do something with what is taken alone, by where they begin
 	taken   func(s *statement) bool
 	imports []importing
 	edits   []edit.Edit
@@ -80,9 +81,11 @@ func (c *cutting) cut() ([]changes.Make, error) {
 	if err != nil {
 		return nil, err
 	}
-	handsOn, err := c.users()
-	if err != nil {
-		return nil, err
+	handsOn := c.loads()
+	if !handsOn {
+		if handsOn, err = c.users(); err != nil {
+			return nil, err
+		}
 	}
 	if len(needs) > 0 && (len(back) > 0 || handsOn) {
 		return nil, fmt.Errorf("they would import each other: %s is used there, and %s here", needs[0], append(back, c.takes...)[0])
@@ -128,8 +131,9 @@ func (c *cutting) open() error {
 	if err := c.declared(known); err != nil {
 		return err
 	}
+	c.acting = map[int]bool{}
 	c.taken = func(s *statement) bool {
-		return slices.ContainsFunc(s.names, func(name string) bool { return slices.Contains(c.takes, name) })
+		return c.acting[s.start] || slices.ContainsFunc(s.names, func(name string) bool { return slices.Contains(c.takes, name) })
 	}
 	for i := range c.all {
 		if s := &c.all[i]; c.taken(s) && exportsDefault.Match(c.text[s.body:s.end]) {
@@ -155,10 +159,14 @@ func (c *cutting) open() error {
 func (c *cutting) along() bool {
 	for i := range c.all {
 		o := &c.all[i]
-		if o.imports || len(o.names) != 1 || c.taken(o) || c.l == scriptCut && o.exported || c.l == pythonCut && !strings.HasPrefix(o.names[0], "_") {
+		if c.actsOnTaken(o) {
+			c.acting[o.start] = true
+			return true
+		}
+		if c.taken(o) || !c.own(o) {
 			continue
 		}
-		name, own, others := o.names[0], false, c.takenByOthers(o.names[0])
+		name, own, others := o.names[0], false, false
 		for k := range c.all {
 			if s := &c.all[k]; k != i && !s.imports && s.words[name] {
 				own, others = own || c.taken(s), others || !c.taken(s)
@@ -166,6 +174,53 @@ func (c *cutting) along() bool {
 		}
 		if own && !others {
 			c.takes, c.brought = append(c.takes, name), append(c.brought, name)
+			return true
+		}
+	}
+	return false
+}
+
+// actsOnTaken says whether a statement without a name does something with what is taken, and uses nothing of
+// what stays but what nobody else uses.
+func (c *cutting) actsOnTaken(s *statement) bool {
+	if !c.isOn(s) || c.acting[s.start] {
+		return false
+	}
+	for i := range c.all {
+		o := &c.all[i]
+		if o == s || c.taken(o) || o.imports || !slices.ContainsFunc(o.names, func(name string) bool { return s.words[name] }) {
+			continue
+		}
+		if !c.own(o) || slices.ContainsFunc(c.all, func(by statement) bool {
+			return by.start != o.start && !by.imports && by.words[o.names[0]] && !c.taken(&by) && !c.isOn(&by)
+		}) {
+			return false
+		}
+	}
+	return true
+}
+
+// isOn says whether a statement without a name does something with what is taken.
+func (c *cutting) isOn(s *statement) bool {
+	return len(s.names) == 0 && len(s.on) == 1 && !s.several && slices.Contains(c.takes, s.on[0])
+}
+
+// own says whether a statement declares one name that the file keeps for itself.
+func (c *cutting) own(s *statement) bool {
+	return !s.imports && len(s.names) == 1 && !(c.l == scriptCut && s.exported) && !(c.l == pythonCut && !strings.HasPrefix(s.names[0], "_")) && !c.takenByOthers(s.names[0])
+}
+
+// loads says whether each of the two files has to be loaded whenever the old one was: something taken is
+// registered with what stays or is of others, or something that stays does something with what is taken. Then
+// nobody is sent past the old file.
+func (c *cutting) loads() bool {
+	for i := range c.all {
+		s := &c.all[i]
+		uses := func(name string) bool { return s.words[name] }
+		if c.taken(s) && slices.ContainsFunc(s.on, func(name string) bool { return !slices.Contains(c.takes, name) }) {
+			return true
+		}
+		if !c.taken(s) && len(s.on) > 0 && slices.ContainsFunc(c.takes, uses) {
 			return true
 		}
 	}

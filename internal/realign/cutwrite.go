@@ -211,18 +211,13 @@ func (c *cutting) leave(back []string, handsOn bool) {
 		line, _ := refs.Place(c.text, refs.Span{Start: int32(start), End: int32(start)})
 		c.edits = append(c.edits, edit.Edit{Path: c.at, Line: line, Start: start, End: end, Text: text})
 	}
-	for k := range c.all {
-		s := &c.all[k]
-		if !c.taken(s) {
-			continue
-		}
-		switch {
-		case k+1 < len(c.all):
-			cut(s.start, c.all[k+1].start, "")
-		case k > 0 && !c.taken(&c.all[k-1]):
-			cut(c.all[k-1].end, len(c.text), "")
-		default:
-			cut(s.start, len(c.text), "")
+	for k := 0; k < len(c.all); k++ {
+		if first := k; c.taken(&c.all[k]) {
+			for k+1 < len(c.all) && c.taken(&c.all[k+1]) {
+				k++
+			}
+			from, to := c.rowOf(first, k)
+			cut(from, to, "")
 		}
 	}
 	handing := c.handing(back, handsOn)
@@ -259,6 +254,22 @@ func (c *cutting) leave(back []string, handsOn bool) {
 		}
 		cut(at, at, handing+"\n\n")
 	}
+}
+
+// rowOf gives the part of the text that goes with a row of statements: of the empty lines before and behind it
+// the fewer, and no remark that stands apart.
+func (c *cutting) rowOf(first, last int) (from, to int) {
+	from, to = c.all[first].start, c.all[last].end
+	empty := func(text []byte) int { return len(text) - len(bytes.TrimLeft(text, "\r\n")) }
+	behind := empty(c.text[to:])
+	before := len(c.text[:from]) - len(bytes.TrimRight(c.text[:from], "\r\n")) - 1 // without the end of the line above
+	switch {
+	case first == 0 || last+1 < len(c.all) && before >= behind:
+		return from, to + behind
+	case last+1 == len(c.all) && to+behind == len(c.text):
+		return from - max(before, 0), to + behind
+	}
+	return from - max(before, 0), to
 }
 
 // takenByOthers says whether another file takes a name out of the old one.

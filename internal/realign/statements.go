@@ -20,6 +20,9 @@ type statement struct {
 	quoted           map[string]bool // words that are whole texts in it
 	exported         bool
 	several          bool // it declares more than its first name, or is several in one line: it is left whole
+	// on holds what it does something with once the file is loaded, as in site.register(Berth) or under
+	// @router.get("/"): the first name of each, a word of the language where it does what nobody looks into.
+	on []string
 }
 
 // A cutLanguage says how the statements of a language begin.
@@ -157,6 +160,7 @@ func (s *statement) read(at string, l *cutLanguage, text, code []byte) {
 			s.names = append(s.names, string(m[1]))
 		}
 	}
+	s.acts(l, body, first)
 	if s.several = several(l, first); s.several {
 		s.names = nil
 	}
@@ -178,6 +182,32 @@ func (s *statement) read(at string, l *cutLanguage, text, code []byte) {
 	for _, m := range quotedWord.Get().FindAllSubmatch(text[s.body:s.end], -1) {
 		s.quoted[string(m[1])] = true
 	}
+}
+
+var (
+	decorator = lazy.New(`(?m)^@\s*([\w.]+)`)
+	firstWord = lazy.New(`^(?:await\s+)?([A-Za-z_$][\w$]*)`)
+	// describes is a decorator that only changes what it stands above.
+	describes = lazy.New(`^(?:dataclass|property|staticmethod|classmethod|abstractmethod|overload|final|override|wraps|cache|lru_cache|cached_property|total_ordering|contextmanager|asynccontextmanager|runtime_checkable|unique|deprecated|(?:dataclasses|functools|contextlib|typing|abc|enum|attr|attrs|pydantic|pytest)\.\w+)$`)
+	// handing are words with which a script says what it exports.
+	handing = []string{"export", "module", "exports"}
+)
+
+// acts notes what a statement does something with.
+func (s *statement) acts(l *cutLanguage, body, first []byte) {
+	if l == pythonCut {
+		for _, m := range decorator.Get().FindAllSubmatch(body[:len(body)-len(first)], -1) {
+			if !describes.Match(m[1]) {
+				root, _, _ := strings.Cut(string(m[1]), ".")
+				s.on = append(s.on, root)
+			}
+		}
+	}
+	m := firstWord.Get().FindSubmatch(first)
+	if m == nil || s.imports || len(s.names) > 0 || bytes.Contains(first, []byte("__name__")) || slices.Contains(handing, string(m[1])) {
+		return
+	}
+	s.on = append(s.on, string(m[1]))
 }
 
 // several says whether a statement may declare more than one name: "a = b = 1", "const a = 1, b = 2", or

@@ -82,3 +82,16 @@ func BenchmarkEntriesAnywhere(b *testing.B) {
 		reconcile.Run(placement.Pair(placement.Input{Repository: r, Top: r.Top, Layout: l}))
 	}
 }
+
+// TestPartners holds that two spellings of one file are two things where one uses the other, and else one too many.
+func TestPartners(t *testing.T) {
+	const starts = "tree:\n  package.json: {role: R.}\n  main.js | server.js: {need: should, role: R.}\n"
+	for _, c := range []struct{ main, want string }{
+		{"import server from './server.js'\nserver.listen(1)\n", ""},
+		{"console.log(1)\n", "warning extra server.js"},
+	} {
+		if got := strings.Join(run(t, starts, map[string]string{"package.json": "{}", "main.js": c.main, "server.js": "export default 1\n"}), ", "); got != c.want {
+			t.Errorf("%q: %q, not %q", c.main, got, c.want)
+		}
+	}
+}

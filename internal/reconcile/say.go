@@ -3,12 +3,14 @@ package reconcile
 import (
 	"cmp"
 	"fmt"
+	"slices"
 	"strings"
 
 	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
 	"dicaxon/internal/names"
 	"dicaxon/internal/placement"
+	"dicaxon/internal/refs"
 )
 
 // astray tells of a stray that has a home, or a few that are equally good.
@@ -126,6 +128,24 @@ func (r *reconciler) standing(s *stray, e *layout.Entry) string {
 		}
 	}
 	return ""
+}
+
+// partners says whether a second spelling of a file uses the one that stands there, or is used by it: then
+// they are two things, as a program that only starts is beside the server that it starts.
+func (r *reconciler) partners(s *stray) bool {
+	e := s.Tentative
+	if e == nil || e.Folder || e.Unit != "" || e.Need.Banned() || e.Spellings[0].Exact == "" {
+		return false
+	}
+	other := r.standing(s, e)
+	if other == "" {
+		return false
+	}
+	in := strings.TrimPrefix(s.Folder.Path(), r.Top.Path())
+	uses := func(from, to string) bool {
+		return slices.ContainsFunc(r.Graph.From(in+from), func(e refs.Edge) bool { return slices.Contains(e.To, in+to) })
+	}
+	return uses(other, s.Node().Name) || uses(s.Node().Name, other)
 }
 
 func (r *reconciler) missing(g *placement.Gap) finding.Finding {

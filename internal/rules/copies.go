@@ -46,7 +46,7 @@ func (c *Call) tellSame() {
 	known := map[like][]string{}
 	for _, f := range c.everything() {
 		size, _, _, _, there := c.Repository.Stamp(c.Top.Path() + f.path)
-		if !there || size < leastCopied || !refs.IsCode(f.path) || inSample(f.path) || c.lends(f.path) || c.fits("except", f.path) || copiedOf(f.path) != "" || refs.IsIndex(path.Base(f.path)) {
+		if !there || size < leastCopied || !refs.IsCode(f.path) || kin(path.Ext(f.path), ".css") || inSample(f.path) || c.lends(f.path) || c.fits("except", f.path) || copiedOf(f.path) != "" || refs.IsIndex(path.Base(f.path)) {
 			continue
 		}
 		key := like{path.Dir(f.path), path.Ext(f.path), size}

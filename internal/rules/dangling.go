@@ -113,7 +113,14 @@ func (c *Call) looksFor(e *refs.Edge) bool {
 	}
 	e.Near = e.Near || strings.HasPrefix(path.Ext(e.From), ".htm") && inSample(e.From) // what a page of tests loads may be built or served
 	// A folder of what others wrote is fetched.
-	return e.Ref.Kind != refs.Link || !slices.Contains(lenders, path.Base(c.absentAbove(e.Sought[0])))
+	return e.Ref.Kind != refs.Link || !c.fetched(e.Sought[0])
+}
+
+// fetched says whether a path that is not there lies in a folder for what others wrote, or in a folder that is
+// not there of one.
+func (c *Call) fetched(at string) bool {
+	absent := c.absentAbove(at)
+	return slices.Contains(lenders, path.Base(absent)) || absent != at && slices.ContainsFunc(strings.Split(absent, "/"), func(name string) bool { return slices.Contains(lenders, name) })
 }
 
 // movedBy gives the files that were moved, and where others look for them. Who looks was not
@@ -299,6 +306,19 @@ func (p *project) lends(at string) bool {
 	return known
 }
 
+// handsOut says whether a package is there to make others, of templates that it has: what those name lies in
+// what is made.
+func (p *project) handsOut() bool {
+	if p.node("package.json") == nil {
+		return false
+	}
+	k := p.refsOf("package.json").Get("name")
+	return k != nil && maker.MatchString(k.Value)
+}
+
+// maker is what packages are called that make others: npm runs one called create-x for "npm create x".
+var maker = lazy.New(`(?:^|/)create-|template|generator|starter|scaffold|boilerplate|schematics`)
+
 func (p *project) isLent(at string) bool {
 	page := path.Ext(at) == ".html" || path.Ext(at) == ".htm"
 	code := refs.IsCode(at) && !page
@@ -308,7 +328,7 @@ func (p *project) isLent(at string) bool {
 		}
 	}
 	for _, name := range strings.Split(path.Dir(at), "/") {
-		if name = strings.ToLower(strings.TrimLeft(name, "_.")); (slices.Contains(lenders, name) || strings.HasPrefix(name, "template-")) && (code || name != "templates" && name != "template") || strings.HasSuffix(name, "testdata") {
+		if name = strings.ToLower(strings.TrimLeft(name, "_.")); (slices.Contains(lenders, name) || strings.HasPrefix(name, "template-")) && (code || name != "templates" && name != "template" || p.handsOut()) || strings.HasSuffix(name, "testdata") {
 			return true
 		}
 	}
@@ -340,7 +360,7 @@ func (p *project) isLent(at string) bool {
 }
 
 // testData is what tests read: code there is no part of the project.
-var testData = lazy.New(`(?i)(?:^|/)(?:\w+[-_])?(?:tests?|specs?|e2e|integration)(?:[-_]\w+)?/(?:.+/)?(?:data|\w*cases?|sources?|inputs?|outputs?|expected|resources(?:-[\w-]+)?|samples?|corpus|assets|_?files|snippets|(?:[\w-]+-)?projects?|sandbox|suites?|examples?|cmake|mocks?|bad\w*|broken\w*|invalid)/`)
+var testData = lazy.New(`(?i)(?:^|/)(?:\w+[-_])?(?:tests?|specs?|e2e|integration)(?:[-_]\w+)?/(?:.+/)?(?:data|in|out|\w*cases?|sources?|inputs?|outputs?|expected|resources(?:-[\w-]+)?|samples?|corpus|assets|_?files|snippets|(?:[\w-]+-)?projects?|sandbox|suites?|examples?|cmake|mocks?|bad\w*|broken\w*|invalid)/`)
 
 // ofSourceSets is what tests of Gradle's other source sets read, and what Maven's plug-ins are tried on.
 var ofSourceSets = lazy.New(`(?:^|/)src/(?:it/|\w+Test/resources/)`)

@@ -24,6 +24,7 @@ type givers struct {
 	types, foreign map[string][]string // see typesOf and typesOfOthers
 	global         map[string]bool     // see givenToAll
 	declared       map[string]bool     // see ambientNames
+	unbound        map[string]int      // in how many scripts; see usedByAll
 	sharp          map[string][]string // see members
 	extending      map[string][]string // see extensions
 	seenFrom       string              // the file of which visibleIn was asked last
@@ -54,7 +55,7 @@ func (g *givers) tellUnbound(at string, said *refs.File) {
 	}
 	known := append(g.localNames(at, said), g.givenBy(at)...)
 	for _, u := range unbound {
-		if kin(path.Ext(at), ".ts") && g.ambientNames()[u.Name] {
+		if kin(path.Ext(at), ".ts") && (g.ambientNames()[u.Name] || g.usedByAll(u.Name)) {
 			continue
 		}
 		if slices.ContainsFunc(wrong, func(name string) bool { return name != u.Name && names.Near(name, u.Name) != names.Apart }) || g.tellGiven(at, said, u) {
@@ -160,6 +161,24 @@ func (g *givers) ambientNames() map[string]bool {
 
 // ambientName finds what a declaration of TypeScript gives a name to.
 var ambientName = lazy.New(`\b(?:type|interface|class|enum|const|let|var|function|namespace|module)\s+([A-Za-z_$][\w$]*)`)
+
+// usedByAll says whether several more scripts use a name that they bind nowhere: what starts them gives it.
+func (g *givers) usedByAll(name string) bool {
+	if g.unbound == nil {
+		g.unbound = map[string]int{}
+		g.Graph.Look().Each(func(other string) {
+			if kin(path.Ext(other), ".ts") {
+				for _, u := range firsts(g.Graph.Noted(other).Uses.Unbound) {
+					g.unbound[u.Name]++
+				}
+			}
+		})
+	}
+	return g.unbound[name] > mostForgetful
+}
+
+// mostForgetful is how many scripts may have forgotten to import the same name.
+const mostForgetful = 2
 
 // soElsewhere says whether another module too uses a constant that it binds nowhere: what starts
 // them gives it.

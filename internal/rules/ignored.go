@@ -132,7 +132,7 @@ func NamePaths(text []byte, paths []string) string {
 }
 
 // samples are folders whose files only look like what they are called.
-var samples = []string{"testdata", "test-data", "test_data", "test-files", "test_files", "fixtures", "__fixtures__", "vendor", "node_modules"}
+var samples = []string{"testdata", "test-data", "test_data", "test-files", "test_files", "fixtures", "__fixtures__", "__snapshots__", ".snapshots", "vendor", "node_modules"}
 
 // inSample says whether a path lies in a folder whose files only look like what
 // they are called.

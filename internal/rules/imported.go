@@ -143,7 +143,7 @@ func (c *Call) tellMember(at string, said *refs.File, m lang.Member) {
 var ofAny = []string{"default", "hasOwnProperty", "toString", "valueOf", "__file__", "__name__", "__doc__", "__path__", "__dict__", "constructor", "then", "__esModule"}
 
 // inherits is a module that may give what its text does not say.
-var inherits = lazy.New(`\bextends\b|\bObject\.|\bclass\s+\w+\s*\(\s*[\w.]|__getattr__|\bsetattr\b|\bglobals\(\)|\.\.\.|import\s*\*|export\s*\*|\bmixin|\bnew\s+Proxy|\w\s*\(\s*module\.exports|exports\s*=\s*(?:new\b|\w+\s*\()`)
+var inherits = lazy.New(`\bextends\b|\bObject\.|\bclass\s+\w+\s*\(\s*[\w.]|__getattr__|\bsetattr\b|\bglobals\(\)|\.\.\.|import\s*\*|export\s*\*|\bmixin|\bnew\s+Proxy|\(\s*(?:module\.)?exports\b|\brequire\([^)]*\)\s*\(\s*\w|exports\s*=\s*(?:new\b|\w+\s*\()`)
 
 // tellIdle tells of a module that nobody who imports it does anything with.
 func (c *Call) tellIdle(at string, said *refs.File, span refs.Span) {

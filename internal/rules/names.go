@@ -64,36 +64,18 @@ func runNames(c *Call) {
 		return
 	}
 	known := c.definers()
-	told, causes := map[string]bool{}, map[string]int{}
-	for _, s := range all {
-		if told[s.file.path+"\x00"+s.name] || anyFits(c.regexps["except"], []byte(s.name)) {
-			continue
-		}
-		definitions := known(s.file.path)
-		sought, meant, broken := c.follow(s, definitions)
-		if !broken || meant == "" && (c.flag("near-only") || c.flag("folder-there") && !c.folderThere(sought)) || slices.ContainsFunc(sought, func(at string) bool { return c.hidden(s.file.path, at) }) {
-			continue
-		}
-		slip := func(at string) bool { return oneSlipIn(at, meant) }
-		moved := func() bool { // what lies elsewhere, and nobody names it
-			return meant != "" && path.Base(meant) == path.Base(s.name) && !c.ledTo(all, meant, definitions) && !c.saidWithout(s.name)
-		}
-		if c.flag("folder-there") && meant != "" && !c.rooted(sought, meant) && !moved() {
-			continue
-		}
-		if anyFits(c.regexps["of-others"], []byte(s.name)) && !slices.ContainsFunc(sought, slip) && !moved() {
-			continue
-		}
-		told[s.file.path+"\x00"+s.name] = true
-		fix := c.renamed(all, s, sought, meant, definitions)
-		cause := causeOf(s, sought, meant, definitions)
+	causes := map[string]int{}
+	for _, b := range c.leadNowhere(all, known) {
+		definitions := known(b.file.path)
+		fix := c.renamed(all, b.spoken, b.sought, b.meant, definitions)
+		cause := causeOf(b.spoken, b.sought, b.meant, definitions)
 		if k := causes[cause]; k > 0 && cause != "" {
-			c.alsoNamed(&c.findings[k-1], s, fix)
+			c.alsoNamed(&c.findings[k-1], b.spoken, fix)
 			continue
 		}
-		f := c.tellName(s, sought, meant)
+		f := c.tellName(b.spoken, b.sought, b.meant)
 		if f.Fix = fix; f.Meant != "" {
-			if to := c.backFor(meant, sought[0]); to != "" && !c.ledTo(all, meant, definitions) {
+			if to := c.backFor(b.meant, b.sought[0]); to != "" && !c.ledTo(all, b.meant, definitions) {
 				f.Back = c.Top.Path() + to
 				f.Sought = append(f.Sought, f.Back)
 			}
@@ -101,6 +83,56 @@ func runNames(c *Call) {
 		causes[cause] = len(c.findings)
 	}
 }
+
+// A brokenName is a name that leads nowhere, with where it was looked for and what was likely meant.
+type brokenName struct {
+	spoken
+	sought []string
+	meant  string
+}
+
+// leadNowhere gives the names that lead nowhere and that somebody expects here, each once for a file.
+func (c *Call) leadNowhere(all []spoken, known func(at string) *definitions) (broken []brokenName) {
+	told, lost, found := map[string]bool{}, map[string]bool{}, map[string]bool{}
+	slip := func(b *brokenName) bool {
+		return slices.ContainsFunc(b.sought, func(at string) bool { return oneSlipIn(at, b.meant) })
+	}
+	for _, s := range all {
+		if told[s.file.path+"\x00"+s.name] || anyFits(c.regexps["except"], []byte(s.name)) {
+			continue
+		}
+		definitions := known(s.file.path)
+		b := brokenName{spoken: s}
+		var is bool
+		if b.sought, b.meant, is = c.follow(s, definitions); !is {
+			found[s.name] = true
+			continue
+		}
+		if !slip(&b) && names.BeforeDot(path.Base(b.meant)) != names.BeforeDot(path.Base(s.name)) {
+			lost[s.name] = true
+		}
+		moved := func() bool { // what lies elsewhere, and nobody names it
+			return b.meant != "" && path.Base(b.meant) == path.Base(s.name) && !c.ledTo(all, b.meant, definitions) && !c.saidWithout(s.name)
+		}
+		switch {
+		case b.meant == "" && (c.flag("near-only") || c.flag("folder-there") && !c.folderThere(b.sought)):
+		case slices.ContainsFunc(b.sought, func(at string) bool { return c.hidden(s.file.path, at) }):
+		case c.flag("folder-there") && b.meant != "" && !c.rooted(b.sought, b.meant) && !moved():
+		case anyFits(c.regexps["of-others"], []byte(s.name)) && !slip(&b) && !moved():
+		default:
+			told[s.file.path+"\x00"+s.name] = true
+			broken = append(broken, b)
+		}
+	}
+	if len(c.texts("to")) > 0 && len(lost) >= leastLost && len(lost) > len(found) { // something here looks elsewhere
+		broken = slices.DeleteFunc(broken, func(b brokenName) bool { return !slip(&b) })
+	}
+	return broken
+}
+
+// leastLost is how many names lead nowhere, with nothing like them anywhere, where nobody here knows where they
+// are looked for.
+const leastLost = 4
 
 // saidWithout says whether a text of the project says the last part of a path without the folder that
 // stands before it there.

@@ -88,10 +88,18 @@ func (c *Call) pathIn(f file, r refs.Ref, name string) *pathNamed {
 		there = func(at string) bool { return c.node(at) != nil }
 	}
 	p.at = path.Join(p.from, name)
-	if strings.HasPrefix(name, "/") || !hasLetters(name) || strings.HasPrefix(p.at, "..") || p.at == "." || there(p.at) || c.hidden(f.path, p.at) {
+	if within := c.text("within"); within != "" && strings.Contains(name, "/") && there(path.Clean(name)) {
+		return nil // it is started from the top
+	}
+	if c.sampled(p.at) || strings.HasPrefix(name, "/") || !hasLetters(name) || strings.HasPrefix(p.at, "..") || p.at == "." || there(p.at) || c.hidden(f.path, p.at) {
 		return nil
 	}
 	return p
+}
+
+// sampled says whether a file of settings is one that people make of the sample beside it.
+func (c *Call) sampled(at string) bool {
+	return strings.HasPrefix(path.Base(at), ".env") && slices.ContainsFunc([]string{".example", ".sample", ".template", ".dist"}, func(ending string) bool { return c.node(at+ending) != nil })
 }
 
 // followPath tells of a path that a file names and that is not there.

@@ -72,7 +72,8 @@ func (c *Call) tellNameless(files []file, all []nameless) {
 	})
 	for _, n := range all {
 		n.want = cmp.Or(sole(beside[path.Dir(n.path)]), n.want)
-		if path.Ext(n.path) == ".php" && strings.HasPrefix(n.path, "test") && !imports[n.want+`\`+names.BeforeDot(path.Base(n.path))] {
+		inTests := strings.HasPrefix(n.path, "test") || inFolder(n.path, func(name string) bool { return slices.Contains(samples, strings.ToLower(name)) })
+		if path.Ext(n.path) == ".php" && inTests && !imports[n.want+`\`+names.BeforeDot(path.Base(n.path))] {
 			continue // a runner or a script finds it by its path
 		}
 		if c.flag("needed") && (below[n.root] || c.text("prefix") != "") || n.want != "" && (known[n.want] || saying >= houseWay*len(all)) {

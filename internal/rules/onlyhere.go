@@ -10,6 +10,9 @@ import (
 // module gives the module, or the name in one, that a reference takes from those of
 // the rule, "" if none.
 func (c *Call) module(r refs.Ref) string {
+	if strings.Contains(r.Name, "://") { // an address
+		return ""
+	}
 	for _, m := range c.texts("modules") {
 		if moduleFits(m, r.Name) {
 			return r.Name

@@ -12,6 +12,7 @@ import (
 	"dicaxon/internal/edit"
 	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
+	"dicaxon/internal/lazy"
 	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
 	"dicaxon/internal/tree"
@@ -75,8 +76,11 @@ func runPackageLine(c *Call) {
 		if !ok || c.texts("mapped-by") != nil && firstPart(strings.Trim(said.Name, `\`), `\`) != firstPart(prefix, `\`) {
 			continue // what says a namespace of others is theirs, and only lies here
 		}
+		if path.Ext(f.path) == ".php" && c.loadedByPath(f.path) {
+			continue
+		}
 		below := strings.TrimPrefix(strings.TrimPrefix(path.Dir(home), root), "/")
-		if m := c.misfitOf(f, *said, root, prefix, strings.TrimSuffix(below, ".")); m != nil {
+		if m := c.misfitOf(f, *said, root, prefix, strings.TrimSuffix(below, ".")); m != nil && !c.fitsAnother(m, home, mappings) {
 			misfits[path.Dir(f.path)] = append(misfits[path.Dir(f.path)], *m)
 		}
 	}
@@ -88,6 +92,23 @@ func runPackageLine(c *Call) {
 	}
 	c.oneFolder(from)
 	programs.tell()
+}
+
+// fitsAnother says whether a file lies by what it says below another of the folders that stand for namespaces.
+func (c *Call) fitsAnother(m *misfit, home string, mappings []mapping) bool {
+	return c.texts("mapped-by") != nil && slices.ContainsFunc(mappings, func(to mapping) bool {
+		below, ok := strings.CutPrefix(path.Dir(home)+"/", to.root+"/")
+		return ok && m.got == packageBelow(to.prefix, strings.TrimSuffix(below, "/"), separatorIn(m.path))
+	})
+}
+
+// returns finds what a file gives to whoever loads it.
+var returns = lazy.New(`(?m)^return\b`)
+
+// loadedByPath says whether a file of PHP is found by its path alone: one that gives something back and declares
+// nothing, or lies where no namespace leads to.
+func (c *Call) loadedByPath(at string) bool {
+	return c.refsOf(at).Of(refs.Type) == nil && returns.Match(c.Graph.Code(at)) || strings.ContainsAny(path.Dir(at), "-. ")
 }
 
 // A misfit is a file whose package line does not fit its folder.

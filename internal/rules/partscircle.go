@@ -20,20 +20,21 @@ func (c *Call) tellCirclesOfParts(parts []part) {
 	if c.text("circles") == "" {
 		return
 	}
-	edges := map[string][]edge{}
+	edges, given := map[string][]edge{}, map[string]int{}
+	for i := range parts {
+		for _, name := range slices.Compact(slices.Sorted(slices.Values(parts[i].called))) {
+			given[name]++
+		}
+	}
+	twice := func(name string) bool { return given[name] > 1 } // nobody can tell which of them is asked for
 	for i := range parts {
 		from := &parts[i]
-		text := bytes.Clone(from.text)
-		for _, re := range c.regexps["aside"] {
-			for _, m := range re.Get().FindAllIndex(text, -1) {
-				lang.Blank(text[m[0]:m[1]])
-			}
-		}
+		text := c.withoutAside(from.text)
 		said := wordsOf(text)
 		for k := range parts {
 			to := &parts[k]
 			asked := said[names.Stem(path.Base(to.manifest))] || slices.ContainsFunc(to.called, func(name string) bool { return said[name] })
-			if to.folder == from.folder || !asked {
+			if to.folder == from.folder || !asked || slices.ContainsFunc(to.called, twice) {
 				continue
 			}
 			if at := c.asksIn(text, to); at.Len() > 0 {

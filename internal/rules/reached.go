@@ -1,8 +1,10 @@
 package rules
 
 import (
+	"bytes"
 	"path"
 	"slices"
+	"strings"
 
 	"dicaxon/internal/finding"
 	"dicaxon/internal/names"
@@ -19,10 +21,11 @@ var reached = &Rule{
 		{"files", Paths, true, "the files", false},
 		{"except", Paths, false, "those from which the language starts", true},
 		{"by-word", Texts, false, "the words of the statements that count, where others only use what is named", false},
+		{"named-in", Paths, false, "settings that may name one as a start, by its path from their folder", false},
 		{"by", Finders, false, "finds other ways of naming one, of which nobody can tell where it lies: the first group is its name without an ending, or that of the folder that it stands for", false},
 	},
 	Run: func(c *Call) {
-		files := c.files("files")
+		files, settings := c.files("files"), c.files("named-in")
 		loosely := map[string]bool{}
 		var codes []string
 		if c.regexps["by"] != nil {
@@ -36,7 +39,7 @@ var reached = &Rule{
 			}
 		}
 		for _, f := range files {
-			if c.fits("except", f.path) || c.lends(f.path) || c.isNamed(f.path) {
+			if c.fits("except", f.path) || c.lends(f.path) || c.isNamed(f.path) || c.saidIn(settings, f.path) {
 				continue
 			}
 			stem := names.Stem(path.Base(f.path))
@@ -49,6 +52,14 @@ var reached = &Rule{
 			c.report(f.path, 0, 0, nil, "no %s names it, so it is not compiled", path.Ext(f.path))
 		}
 	},
+}
+
+// saidIn says whether one of some settings names a path, from its own folder.
+func (c *Call) saidIn(settings []file, at string) bool {
+	return slices.ContainsFunc(settings, func(f file) bool {
+		below, within := strings.CutPrefix("./"+at, "./"+strings.TrimPrefix(path.Dir(f.path)+"/", "./"))
+		return within && bytes.Contains(c.textOf(f.path), []byte("\""+below+"\""))
+	})
 }
 
 // isNamed says whether another file of the same language leads to a file, by a statement that

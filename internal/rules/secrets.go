@@ -24,7 +24,8 @@ var secrets = &Rule{
 	Options: []Option{{"files", Paths, false, "the settings; if left out, all that are read, and files that are called as keys are", false},
 		{"by", Finders, false, "finds a secret in such a file: its first group", false},
 		{"plain", Flag, false, "true where whatever stands there is one, even a word", false},
-		{"except", Regexps, false, "what only looks like one", false}},
+		{"except", Regexps, false, "what only looks like one", false},
+		{"aside", Regexps, false, "parts of such a file that hold none, such as keys that are sent to browsers", false}},
 	Run: runSecrets,
 }
 
@@ -64,7 +65,7 @@ func (e *exposures) told(at string) {
 	if inSample(at) || len(e.regexps["by"]) == 0 {
 		return
 	}
-	code := e.Graph.Code(at)
+	code := e.withoutAside(e.Graph.Code(at))
 	for _, re := range e.regexps["by"] {
 		for _, m := range re.FindAll(code) {
 			secret := string(code[max(m[2], 0):max(m[3], 0)])
@@ -94,6 +95,9 @@ type exposure struct {
 // credentials tells of what a file holds.
 func (e *exposures) credentials(at string, all []lang.Credential) {
 	for _, one := range all {
+		if one.What == refs.InCode && strings.Contains(path.Base(at), ".min.") {
+			continue // its names are those of letters
+		}
 		if _, test := names.Testee(path.Base(at)); test || inSample(at) || saysTest(at) {
 			e.samples = append(e.samples, exposure{at, one.Line, "it looks like " + one.What})
 			continue

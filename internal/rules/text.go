@@ -1,11 +1,13 @@
 package rules
 
 import (
+	"bytes"
 	"cmp"
 	"slices"
 	"strings"
 
 	"dicaxon/internal/finding"
+	"dicaxon/internal/refs/lang"
 	"dicaxon/internal/safe"
 )
 
@@ -59,4 +61,19 @@ func runText(c *Call) {
 // readable gives a regular expression without what only machines need.
 func readable(expression string) string {
 	return strings.NewReplacer(`)\s*\(`, "(", "(?:", "", "|", " or ", `\b`, "", `\s*`, " ", `\(`, "(", `\)`, ")", `\.`, ".").Replace(expression)
+}
+
+// withoutAside gives a text without the parts that the rule leaves out: the option aside.
+func (c *Call) withoutAside(text []byte) []byte {
+	all := c.regexps["aside"]
+	if len(all) == 0 {
+		return text
+	}
+	text = bytes.Clone(text)
+	for _, re := range all {
+		for _, m := range re.Get().FindAllIndex(text, -1) {
+			lang.Blank(text[m[0]:m[1]])
+		}
+	}
+	return text
 }

@@ -113,6 +113,9 @@ func (w *wiring) check(unit file, by []file) {
 			}
 		}
 	}
+	if w.handedOn(unit, by, offered) {
+		return
+	}
 	at := cmp.Or(importer, by[0].path)
 	if w.flag("near-only") {
 		w.tellNear(unit, by)
@@ -140,6 +143,41 @@ func (w *wiring) check(unit file, by []file) {
 		message += "; it should say " + cmp.Or(lastLine(fix), line)
 	}
 	w.report(unit.path+folder, 0, 0, &finding.Place{Path: wiredIn}, "%s", message).Fix = fix
+}
+
+// handedOn says whether another that lies where units do mounts a unit, such as a list of routes, and one of
+// the files leads to that, directly or through others.
+func (w *wiring) handedOn(unit file, by []file, offered string) bool {
+	if !w.flag("imports") || w.regexps["mounts"] == nil || w.regexps["creates"] == nil {
+		return false
+	}
+	for _, e := range w.Graph.To(unit.path) {
+		if noUnit(e.From) || e.From == unit.path || !w.fits("files", e.From) || slices.ContainsFunc(by, func(b file) bool { return b.path == e.From }) {
+			continue
+		}
+		if _, done := w.wires(e.From, unit, offered); done && w.ledTo(e.From, by) {
+			return true
+		}
+	}
+	return false
+}
+
+// ledTo says whether imports lead from one of some files to another.
+func (w *wiring) ledTo(at string, by []file) bool {
+	met, all := map[string]bool{at: true}, []string{at}
+	for len(all) > 0 {
+		at, all = all[0], all[1:]
+		if slices.ContainsFunc(by, func(b file) bool { return b.path == at }) {
+			return true
+		}
+		for _, e := range w.Graph.To(at) {
+			if !met[e.From] && !noUnit(e.From) {
+				met[e.From] = true
+				all = append(all, e.From)
+			}
+		}
+	}
+	return false
 }
 
 // allAtOnce says whether one of the files wires whatever there is.

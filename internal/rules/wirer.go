@@ -1,7 +1,6 @@
 package rules
 
 import (
-	"bytes"
 	"path"
 	"slices"
 	"strings"
@@ -27,10 +26,7 @@ func (w *wiring) wirerOf(at string) *wirer {
 	code := string(w.Graph.Code(at))
 	one := &wirer{text: code, code: squeezed(code), imports: map[string][]string{}, words: map[string]bool{}}
 	w.read[at] = one
-	within := []byte(code)
-	for _, aside := range w.regexps["aside"] {
-		within = aside.Get().ReplaceAllFunc(within, func(part []byte) []byte { return bytes.Repeat([]byte{' '}, len(part)) })
-	}
+	within := w.withoutAside([]byte(code))
 	for _, mounts := range w.regexps["mounts"] {
 		for _, m := range mounts.FindAll(within) {
 			from, to := m[len(m)-2], m[len(m)-1]

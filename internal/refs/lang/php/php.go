@@ -52,7 +52,7 @@ func read(source []byte) lang.File {
 	for _, r := range once(f.Refs) {
 		switch {
 		case r.Kind == lang.Path:
-			r.Guarded = conditions.Around(int(r.Span.Start)) || asked.Match(code[max(0, int(r.Span.Start)-80):r.Span.Start])
+			r.Guarded = conditions.Around(int(r.Span.Start)) || asked.Match(code[max(0, int(r.Span.Start)-80):r.Span.Start]) || writes(inside, code, r)
 		case r.Kind == lang.Import && inside[r.Span.Start-1] == '\\':
 			r.Value = "full"
 		case r.Kind == lang.Import:
@@ -72,12 +72,30 @@ func read(source []byte) lang.File {
 	if f.Package() == nil {
 		f.Refs = append(f.Refs, unspaced(code)...)
 	}
-	f.Uses.Unbound = append(lang.TypesUsed(code), traits...)
+	if !blocks.Match(code) { // else it is in doubt which names are of which namespace
+		f.Uses.Unbound = append(lang.TypesUsed(code), traits...)
+	}
 	return f
 }
 
+// blocks finds the global namespace among others of one file (PHP Manual, "Defining multiple namespaces").
+var blocks = lazy.New(`(?m)^\s*namespace\s*\{`)
+
 // asked is a function that says whether something is there.
 var asked = lazy.New(`\b(?:file_exists|is_file|is_dir|is_readable|glob|realpath)\s*\([^;]*$`)
+
+// written is a function that makes or removes a file, or asks a test for one.
+var written = lazy.New(`\b(?:file_put_contents|unlink|touch|copy|rename|mkdir|rmdir|assertFile(?:DoesNot|Not)?Exists?)\s*\(\s*(?:__DIR__\s*\.\s*)?["']`)
+
+// writes says whether a text itself makes or removes the file that a reference names.
+func writes(text, code []byte, r lang.Ref) bool {
+	for _, m := range written.Get().FindAllIndex(code, -1) {
+		if bytes.HasPrefix(text[m[1]:], []byte(r.Name)) {
+			return true
+		}
+	}
+	return false
+}
 
 // used gives a reference for each name that a use statement has, those of a group
 // with what stands before it.

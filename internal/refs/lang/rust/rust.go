@@ -147,25 +147,24 @@ func used(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 	if manifest == "" || len(parts) < 2 {
 		return lang.Answer{}
 	}
-	roots := []string{"lib.rs", "main.rs"}
+	src, roots := sourceOf(l, folder, manifest, from)
 	if relative(ref.Name) {
-		return fromHere(l, from, path.Join(folder, "src"), parts)
+		return fromHere(l, from, src, parts)
 	}
 	if parts[0] != "crate" {
 		other, ok := crates(l)[parts[0]]
 		switch {
 		case lang.HasWord(l.TextOf(from), "mod "+parts[0]):
-			return fromHere(l, from, path.Join(folder, "src"), parts)
+			return fromHere(l, from, src, parts)
 		case !ok:
 			return nearCrate(l, from, manifest, parts[0])
 		case local(l, from, parts[0]):
 			return lang.Answer{}
 		}
-		folder, roots = other, roots[:1]
-	} else if !strings.HasPrefix(from, path.Join(folder, "src")+"/") || strings.HasPrefix(from, path.Join(folder, "src/bin")+"/") {
+		src, roots = path.Join(other, "src"), []string{"lib.rs"}
+	} else if !strings.HasPrefix(from, src+"/") || strings.HasPrefix(from, path.Join(src, "bin")+"/") {
 		return lang.Answer{}
 	}
-	src := path.Join(folder, "src")
 	if root := l.First(path.Join(src, roots[0])); len(parts) == 2 && root != nil && unicode.IsUpper(rune(parts[1][0])) {
 		return lang.Answer{To: root} // a type
 	}
@@ -184,12 +183,28 @@ func used(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 	return lang.Answer{Own: true, Fails: true, Only: true, Near: made, Sought: []string{at + ".rs", at + "/mod.rs"}}
 }
 
+// sourceOf gives the folder around the modules of the crate that a file is of, and what the roots of that are
+// called: where the manifest says that one lies elsewhere than in src, there (The Cargo Book, cargo targets).
+func sourceOf(l *lang.Look, folder, manifest, from string) (src string, roots []string) {
+	src, roots = path.Join(folder, "src"), []string{"lib.rs", "main.rs"}
+	for _, k := range l.Of(manifest).Of(lang.Key) {
+		if !strings.HasSuffix(k.Name, ".path") || !strings.HasSuffix(k.Value, ".rs") {
+			continue
+		}
+		at := path.Join(folder, k.Value)
+		if dir := path.Dir(at); strings.HasPrefix(from, dir+"/") && len(dir) > len(src) {
+			src, roots = dir, []string{path.Base(at)}
+		}
+	}
+	return src, roots
+}
+
 // fromHere finds the module that a path begins with which is read from the module of its own
 // file, or from one above that.
 func fromHere(l *lang.Look, from, src string, parts []string) lang.Answer {
 	here := Module(from)
 	switch {
-	case from == path.Join(src, "lib.rs") || from == path.Join(src, "main.rs"):
+	case path.Dir(from) == src && isRoot(l, from):
 		here = src
 	case !strings.HasPrefix(from, src+"/") || isRoot(l, from):
 		return lang.Answer{}

@@ -10,8 +10,10 @@ import (
 var (
 	// declared finds what a module itself gives a name to and exports in no line of its own.
 	declared = lazy.New(`(?m)^(?:async[ \t]+)?(?:abstract[ \t]+)?(?:function\*?|class|const|let|var|enum|interface|type)[ \t]+([A-Za-z_$][\w$]*)`)
-	// exported finds what a module exports: a list, or a line of it.
-	exported = lazy.New(`(?m)^[ \t]*export[ \t]*(?:type[ \t]*)?\{[^}]*\}|^[ \t]*export\b.*$`)
+	// exported finds what a module exports: a list, or a line of it, which may begin in the next one.
+	exported = lazy.New(`(?m)^[ \t]*export[ \t]*(?:type[ \t]*)?\{[^}]*\}|^[ \t]*export\b(?:[ \t]*\n)?.*$`)
+	// exportsValue finds that a module exports something that it has made, such as an object of its functions.
+	exportsValue = lazy.New(`(?m)^[ \t]*export[ \t]+default\s+(?:[^acf\s]|a[^bs]|c[^l]|f[^u])`)
 )
 
 // withoutKept gives the text of a module without the names that it keeps for itself: those that it
@@ -21,17 +23,30 @@ func withoutKept(text, code []byte, nothing bool) []byte {
 		return text
 	}
 	given := wordsOf(bytes.Join(exported.Get().FindAll(code, -1), []byte("\n")))
+	if exportsValue.Match(code) {
+		putInObjects(code, given)
+	}
 	own := map[string]bool{}
 	for _, m := range declared.Get().FindAllSubmatch(code, -1) {
 		own[string(m[1])] = !given[string(m[1])]
 	}
 	kept := bytes.Clone(text)
-	eachWord(kept, func(word []byte) {
+	eachWord(kept, func(_ int, word []byte) {
 		if own[string(word)] {
 			lang.Blank(word)
 		}
 	})
 	return kept
+}
+
+// putInObjects adds the names that code puts into objects under their own names, or as values.
+func putInObjects(code []byte, given map[string]bool) {
+	eachWord(code, func(at int, word []byte) {
+		before, after := lang.TrimEnd(code[:at]), bytes.TrimLeft(code[at+len(word):], " \t\r\n")
+		if len(before) > 0 && len(after) > 0 && bytes.IndexByte([]byte("{,:"), before[len(before)-1]) >= 0 && (after[0] == ',' || after[0] == '}') {
+			given[string(word)] = true
+		}
+	})
 }
 
 // imports finds a statement that only a module has.
@@ -45,19 +60,19 @@ func givesNothing(code []byte) bool {
 // wordsOf gives the names in a text.
 func wordsOf(text []byte) map[string]bool {
 	all := map[string]bool{}
-	eachWord(text, func(word []byte) { all[string(word)] = true })
+	eachWord(text, func(_ int, word []byte) { all[string(word)] = true })
 	return all
 }
 
-// eachWord yields the names in a text, each where it stands.
-func eachWord(text []byte, yield func(word []byte)) {
+// eachWord yields the names in a text, each with its place.
+func eachWord(text []byte, yield func(at int, word []byte)) {
 	for i := 0; i < len(text); {
 		start := i
 		for i < len(text) && lang.WordByte(text[i]) {
 			i++
 		}
 		if i > start {
-			yield(text[start:i])
+			yield(start, text[start:i])
 		} else {
 			i++
 		}

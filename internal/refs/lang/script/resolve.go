@@ -54,10 +54,10 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 	if i := strings.IndexAny(name, "?#"); i > 0 {
 		name = name[:i] // how a bundler is to take it
 	}
-	answer := lang.Answer{Fails: true}
+	answer := lang.Answer{Fails: !strings.HasSuffix(from, ".d.ts")} // which nothing runs
 	var starts []string
 	switch {
-	case name == "" || strings.Contains(name, ":") || strings.HasPrefix(path.Base(name), "$") && name[0] == '.': // such as ./$types, which is made
+	case name == "" || strings.Contains(name, ":") || strings.HasPrefix(path.Base(name), "$") && name[0] == '.' || strings.HasSuffix(name, ".ngfactory"): // such as ./$types, which is made
 		return answer
 	case name[0] == '.':
 		starts, answer.Own = []string{path.Join(path.Dir(from), name)}, true

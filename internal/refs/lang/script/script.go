@@ -55,7 +55,7 @@ func readCode(text []byte) (lang.File, []byte) {
 	f.Refs = nil
 	nothing := givesNothing(code)
 	f.Words, f.Open = lang.VocabularyOf(withoutKept(text, code, nothing)), opens(text) && !nothing
-	tries, own := lang.BlocksOf(code, "try"), givesRequire(code)
+	tries, own := lang.BlocksOf(code, "try"), givesRequire(code) || anyLoader.Match(code)
 	for _, r := range all {
 		before := lang.TrimEnd(text[:max(0, r.Span.Start-1)])
 		if r.Value == "" && !goesOn(text[min(len(text), int(r.Span.End)+1):]) {
@@ -80,6 +80,9 @@ func readCode(text []byte) (lang.File, []byte) {
 
 // ownRequire finds what a file itself gives the name by which Node.js loads modules.
 var ownRequire = lazy.New(`\b(?:const|let|var)\s+require\s*=\s*([\w.]*)|\bfunction\s+(require)\s*\(`)
+
+// anyLoader finds a text that asks which loader of modules there is: it loads what it needs by that one alone.
+var anyLoader = lazy.New(`\bdefine\.amd\b`)
 
 // givesRequire says whether code gives a file a way of its own to load modules, other than the one
 // that createRequire of Node.js gives.
@@ -242,6 +245,20 @@ func readScripts(code []byte, from int) lang.File {
 	}
 	lang.Blank(code[from:])
 	f, scrubbed := readCode(code)
-	f.Uses = lang.Uses{Unbound: append(uses(code, scrubbed, f.Refs).Unbound, partsIn(text, code)...)} // the markup uses names, too
+	used := withoutStores(uses(code, scrubbed, f.Refs).Unbound, scrubbed)
+	f.Uses = lang.Uses{Unbound: append(used, partsIn(text, code)...)} // the markup uses names, too
 	return f
+}
+
+// withoutStores leaves out names with a $ before one that the script knows: the value of a store, as Svelte's
+// components have it.
+func withoutStores(used []lang.Quoted, code []byte) []lang.Quoted {
+	var known map[string]bool
+	return slices.DeleteFunc(used, func(u lang.Quoted) bool {
+		name, is := strings.CutPrefix(u.Name, "$")
+		if is && known == nil {
+			known = wordsOf(code)
+		}
+		return is && known[name]
+	})
 }

@@ -72,12 +72,17 @@ func uses(text, code []byte, refs []lang.Ref) lang.Uses {
 		}
 		known = append(known, knownAs{name, r.Span})
 	}
+	if bytes.Contains(code, noBreak) { // which is a space there: ECMAScript 2024, clause 12.2
+		code = bytes.ReplaceAll(code, noBreak, []byte("  "))
+	}
 	markup := bytes.Contains(code, []byte("</")) || bytes.Contains(code, []byte("/>"))
 	found := lang.FindUses(code, wholes, func(w *lang.Word) lang.Place { return placeOf(w, markup) })
 	found.Members = append(found.Members, awaited(code, refs)...)
 	found.Idle = idle(text, known)
 	return found
 }
+
+var noBreak = []byte("\u00a0")
 
 // isProgram says whether a text is a program that Node.js starts, and no script of a page.
 func isProgram(text, code []byte) bool {

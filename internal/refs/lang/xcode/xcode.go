@@ -31,7 +31,7 @@ func read(text []byte) lang.File {
 		switch one.keys["isa"].text {
 		case "PBXFileReference", "PBXFileSystemSynchronizedRootGroup":
 			at, known := p.pathOf(id, 0)
-			if said := one.keys["path"]; known && said.text != "" && plain(at) {
+			if said := one.keys["path"]; known && said.text != "" && plain(at) && !made(at) {
 				f.Refs = append(f.Refs, lang.Ref{Kind: lang.Path, Name: at, Span: said.span})
 			}
 		}
@@ -42,6 +42,13 @@ func read(text []byte) lang.File {
 
 // plain says whether a path holds nothing that a build fills in.
 func plain(at string) bool { return !strings.ContainsAny(at, `$\`) && !strings.HasPrefix(at, "/") }
+
+// made says whether a path is of what others bring or make before a build: CocoaPods fills Pods/, Carthage a
+// folder of its name, and the packager of React Native writes its bundle.
+func made(at string) bool {
+	parts := strings.Split(at, "/")
+	return slices.Contains(parts, "Pods") || slices.Contains(parts, "Carthage") || strings.HasSuffix(at, ".jsbundle")
+}
 
 // A project is the objects of a project file by their numbers, with the group that each is in.
 type project struct {
