@@ -1,12 +1,16 @@
 package app_test
 
 import (
+	"fmt"
+	"maps"
+	"slices"
 	"strings"
 	"testing"
 
 	"dicaxon/internal/app"
 	"dicaxon/internal/changes"
 	"dicaxon/internal/finding"
+	"dicaxon/internal/realign"
 	"dicaxon/internal/treetest"
 )
 
@@ -27,8 +31,8 @@ func TestCuts(t *testing.T) {
 	}{
 		"a class, with what only it uses": {python, "app/shapes.py#Crew", "app/crew/shapes.py", map[string]string{
 			"app/crew/shapes.py": "from datetime import date\n\nfrom ..base import Base\n\n\ndef _day(at):\n    return date(at)\n\n\n# What a crew is.\n@dataclass(\n    frozen=True,\n)\nclass Crew(Base):\n    \"\"\"\nA crew\n\"\"\"\n\n    since: date = _day(1)\n",
-			"app/shapes.py":      "\"\"\"Shapes of data.\"\"\"\nfrom datetime import time\nimport os\n\nfrom .base import Base\nfrom .crew.shapes import Crew  # noqa: F401\n\n\nclass Tide(Base):\n    at: time\n    of: \"os.PathLike\"\n\n\nclass Low(Tide):\n    pass\n",
-			"app/crews.py":       "from app.crew.shapes import Crew\n\nprint(Crew)\n", "app/all.py": "from app.shapes import Crew, Tide\n", "app/crew/__init__.py": ""}, ""},
+			"app/shapes.py":      "\"\"\"Shapes of data.\"\"\"\nfrom datetime import time\nimport os\n\nfrom .base import Base\n\n\nclass Tide(Base):\n    at: time\n    of: \"os.PathLike\"\n\n\nclass Low(Tide):\n    pass\n",
+			"app/crews.py":       "from app.crew.shapes import Crew\n\nprint(Crew)\n", "app/all.py": "from app.crew.shapes import Crew\nfrom app.shapes import Tide\n", "app/crew/__init__.py": ""}, ""},
 		"what uses the rest":           {python, "app/shapes.py#Low", "app/low.py", map[string]string{"app/low.py": "from .shapes import Tide\n\n\nclass Low(Tide):\n    pass\n"}, ""},
 		"what the rest uses":           {python, "app/shapes.py#Tide", "app/tide.py", map[string]string{"app/tides.py": "from .tide import Tide\n"}, ""},
 		"what is looked for as a part": {python, "app/shapes.py#Lows", "app/low.py", nil, "it declares no Lows; did you mean Low?"},
@@ -50,8 +54,12 @@ func TestCuts(t *testing.T) {
 		"a reducer that the file uses, with its start": {script, "src/reducers.js#tides", "src/tides.js", map[string]string{
 			"src/tides.js":    "import { ASKED } from './actions.js';\n\nconst start = [];\n\nexport function tides(state = start, action) {\n  return action.type === ASKED ? [`x\ny`] : state;\n}\n",
 			"src/reducers.js": "import { LEFT } from './actions.js';\nimport { tides } from './tides.js';\n\n// Ships that are here.\nexport const ships = (state = {}, action) => {\n  return action.type === LEFT ? {} : state;\n};\n\nexport default { tides };\n"}, ""},
-		"a type, which is handed on as one": {map[string]string{"package.json": "{}", "tsconfig.json": "{}", "src/types.ts": "export interface Berth {\n  number: number;\n}\n\nexport const depth = 3;\n", "src/use.ts": "import { Berth, depth } from './types';\nexport const all: Berth[] = [{ number: depth }];\n"},
-			"src/types.ts#Berth", "src/berth.ts", map[string]string{"src/types.ts": "export type { Berth } from './berth';\n\nexport const depth = 3;\n", "src/berth.ts": "export interface Berth {\n  number: number;\n}\n"}, ""},
+		"a type, which is handed on as one": {map[string]string{"package.json": "{}", "tsconfig.json": "{}", "src/types.ts": "export interface Berth {\n  number: number;\n}\n\nexport const depth = 3;\n", "src/use.ts": "import { type Berth, depth as deep } from \"./types\"\nexport const all: Berth[] = [{ number: deep }];\n", "src/all.ts": "export * from './types';\n"},
+			"src/types.ts#Berth", "src/berth.ts", map[string]string{"src/types.ts": "export type { Berth } from './berth';\n\nexport const depth = 3;\n", "src/berth.ts": "export interface Berth {\n  number: number;\n}\n", "src/use.ts": "import { type Berth } from \"./berth\"\nimport { depth as deep } from \"./types\"\nexport const all: Berth[] = [{ number: deep }];\n"}, ""},
+		"what the rest uses and did not export": {map[string]string{"package.json": "{}", "reducers.js": "import { combine } from 'redux'\n\nconst ships = (state, action) => state\n\n// Of tides.\nconst tides = (state, action) => state\n\nexport default combine({ ships, tides })\n"},
+			"reducers.js#tides", "tides.js", map[string]string{"tides.js": "// Of tides.\nexport const tides = (state, action) => state\n", "reducers.js": "import { combine } from 'redux'\nimport { tides } from './tides.js'\n\nconst ships = (state, action) => state\n\nexport default combine({ ships, tides })\n"}, ""},
+		"several names for a checker": {map[string]string{"requirements.txt": "flask\n", "a.py": "A = 1\nB = 2\nC = A\n", "b.py": "from a import (\n    A,\n    B as bee,\n    C,\n)\n", "c.py": "from a import A, B  # noqa: F401\n", "d.py": "def f():\n    from a import A, B\n    return A, B\n"},
+			"a.py#B", "e.py", map[string]string{"a.py": "from e import B  # noqa: F401\n\nA = 1\nC = A\n", "b.py": "from e import B as bee\nfrom a import A, C\n", "c.py": "from e import B  # noqa: F401\nfrom a import A  # noqa: F401\n", "d.py": "def f():\n    from a import A, B\n    return A, B\n"}, ""},
 		"routes of what goes, and of what stays": {map[string]string{"requirements.txt": "flask\n", "routes.py": "from flask import Blueprint\n\ncrews = Blueprint('crews', __name__)\ntides = Blueprint('tides', __name__)\n\n\n# Of crews.\n\n@crews.get('/crews')\ndef crew_list():\n    return []\n\n\n@tides.get('/tides')\ndef tide_list():\n    return []\n\n\n@tides.post('/tides')\ndef tide_new():\n    return tide_list()\n", "app.py": "from routes import tides\n"},
 			"routes.py#tides,tide_list", "tides.py", map[string]string{"tides.py": "from flask import Blueprint\n\n\ntides = Blueprint('tides', __name__)\n\n\n@tides.get('/tides')\ndef tide_list():\n    return []\n", "app.py": "from routes import tides\n",
 				"routes.py": "from flask import Blueprint\nfrom tides import tide_list, tides\n\ncrews = Blueprint('crews', __name__)\n\n\n# Of crews.\n\n@crews.get('/crews')\ndef crew_list():\n    return []\n\n\n@tides.post('/tides')\ndef tide_new():\n    return tide_list()\n"}, ""},
@@ -95,23 +103,93 @@ func TestCuts(t *testing.T) {
 	}
 }
 
-// TestCuttings: what several units have in one file is told by what each has, with the call that takes it out.
-func TestCuttings(t *testing.T) {
-	root := treetest.Make(t, map[string]string{"requirements.txt": "fastapi\n", "app/__init__.py": "", "app/main.py": "from fastapi import FastAPI\n\nfrom app.routers import crews, tides\n\napp = FastAPI()\napp.include_router(crews.router)\napp.include_router(tides.router)\n", "app/routers/__init__.py": "",
-		"app/routers/crews.py": "from fastapi import APIRouter\n\nfrom app.crud import get_crew\n\nrouter = APIRouter()\n", "app/routers/tides.py": "from fastapi import APIRouter\n\nfrom app.crud import tide_at\n\nrouter = APIRouter()\n",
-		"app/crud.py": "def get_crew(n):\n    return n\n\n\ndef list_crews():\n    return [get_crew(1)]\n\n\ndef tide_at(hour):\n    return hour\n"})
-	r, err := app.Realign(t.Context(), root, app.RealignOptions{Options: app.Options{Layout: "fastapi/areas"}, Least: finding.Warning, Findings: true})
-	if err != nil {
-		t.Fatal(err)
+// inBringing is a project whose routes are apart and whose data of all units are in two files.
+func inBringing(more map[string]string) map[string]string {
+	all := map[string]string{"requirements.txt": "fastapi\n", "app/__init__.py": "", "app/main.py": "from fastapi import FastAPI\n\nfrom app.routers import crews, tides\n\napp = FastAPI()\napp.include_router(crews.router)\napp.include_router(tides.router)\n", "app/routers/__init__.py": "",
+		"app/routers/crews.py": "from fastapi import APIRouter\n\nfrom app.crud import get_crew\nfrom app.schemas import Crew\n\nrouter = APIRouter()\n", "app/routers/tides.py": "from fastapi import APIRouter\n\nfrom app.crud import tide_at\nfrom app.schemas import Tide\n\nrouter = APIRouter()\n",
+		"app/schemas.py": "from datetime import date, time\n\nfrom pydantic import BaseModel\n\n\nclass Crew(BaseModel):\n    since: date\n\n\nclass CrewNew(Crew):\n    name: str\n\n\nclass Tide(BaseModel):\n    at: time\n",
+		"app/crud.py":    "from app.schemas import Crew, Tide\n\n\ndef get_crew(n):\n    return Crew(since=n)\n\n\ndef list_crews():\n    return [get_crew(1)]\n\n\ndef tide_at(hour):\n    return Tide(at=hour)\n"}
+	for at, text := range more {
+		all[at] = text
 	}
-	var told []string
-	for _, l := range r.Left {
-		if l.Part != "" {
-			told = append(told, l.Part+" "+l.Says+" "+strings.Join(l.Choices, ","))
-		}
-	}
-	want := "get_crew,list_crews lines 1 to 2, 5 to 6 are reading and writing of crews app/crews/crud.py|tide_at lines 9 to 10 are reading and writing of tides app/tides/crud.py"
-	if got := strings.Join(told, "|"); got != want {
-		t.Errorf("%s\nnot\n%s", got, want)
+	return all
+}
+
+// TestDivided: what several units have in one file is taken apart where a project is brought to another layout, the
+// smaller parts into files of their own, the rest by moving the file; what somebody leaves stays; what would not
+// be clean is told by lines.
+func TestDivided(t *testing.T) {
+	for name, c := range map[string]struct {
+		more  map[string]string
+		wants func(n int, g *realign.Group) bool
+		parts string
+		left  string
+		text  map[string]string
+	}{
+		"all": {nil, nil, "app/crud.py#tide_at app/schemas.py#Tide", "", map[string]string{
+			"app/tides/schemas.py": "from datetime import time\n\nfrom pydantic import BaseModel\n\n\nclass Tide(BaseModel):\n    at: time\n",
+			"app/tides/crud.py":    "from app.tides.schemas import Tide\n\n\ndef tide_at(hour):\n    return Tide(at=hour)\n",
+			"app/crews/crud.py":    "from app.crews.schemas import Crew\n\n\ndef get_crew(n):\n    return Crew(since=n)\n\n\ndef list_crews():\n    return [get_crew(1)]\n",
+			"app/crews/schemas.py": "from datetime import date\n\nfrom pydantic import BaseModel\n\n\nclass Crew(BaseModel):\n    since: date\n\n\nclass CrewNew(Crew):\n    name: str\n",
+			"app/tides/router.py":  "from fastapi import APIRouter\n\nfrom app.tides.crud import tide_at\nfrom app.tides.schemas import Tide\n\nrouter = APIRouter()\n"}},
+		"one part": {nil, func(n int, g *realign.Group) bool { return g.Part != "tide_at" }, "app/schemas.py#Tide", "", map[string]string{
+			"app/crud.py":         "from app.tides.schemas import Tide\nfrom app.crews.schemas import Crew\n\n\ndef get_crew(n):\n    return Crew(since=n)\n\n\ndef list_crews():\n    return [get_crew(1)]\n\n\ndef tide_at(hour):\n    return Tide(at=hour)\n",
+			"app/tides/router.py": "from fastapi import APIRouter\n\nfrom app.crud import tide_at\nfrom app.tides.schemas import Tide\n\nrouter = APIRouter()\n"}},
+		"a base that all share": {map[string]string{"app/schemas.py": "from pydantic import BaseModel\n\n\nclass Base(BaseModel):\n    pass\n\n\nclass Crew(Base):\n    name: str\n\n\nclass Tide(Base):\n    at: int\n"}, nil, "app/crud.py#tide_at app/schemas.py#Crew app/schemas.py#Tide", "", map[string]string{
+			"app/schemas.py":       "from pydantic import BaseModel\n\n\nclass Base(BaseModel):\n    pass\n",
+			"app/tides/schemas.py": "from app.schemas import Base\n\n\nclass Tide(Base):\n    at: int\n"}},
+		"two that need each other": {map[string]string{"app/crud.py": "def get_crew(n):\n    return tide_at(n)\n\n\ndef tide_at(hour):\n    return hour or get_crew(1)\n"}, nil, "app/schemas.py#Tide",
+			"app/crud.py:1 lines 1 to 2 are reading and writing of crews; to be cut by hand: they would import each other|app/crud.py:5 lines 5 to 6 are reading and writing of tides; to be cut by hand: they would import each other", map[string]string{"app/tides/schemas.py": "from datetime import time\n\nfrom pydantic import BaseModel\n\n\nclass Tide(BaseModel):\n    at: time\n"}},
+		"routes of several blueprints": {map[string]string{"": "flask/areas", "requirements.txt": "flask\n", "ferry/__init__.py": "from flask import Flask\n\nfrom ferry.views import crews, tides_bp\n\n\ndef create_app():\n    app = Flask(__name__)\n    app.register_blueprint(crews)\n    app.register_blueprint(tides_bp)\n    return app\n",
+			"ferry/views.py": "from flask import Blueprint, abort\n\ncrews = Blueprint('crews', __name__)\ntides_bp = Blueprint('tides', __name__)\n\n\n@crews.route('/crews')\ndef everybody():\n    return []\n\n\n@crews.route('/crews/<n>')\ndef one(n):\n    abort(404)\n\n\n@tides_bp.route('/tides')\ndef table():\n    return []\n"}, nil, "ferry/views.py#tides_bp,table", "", map[string]string{
+			"ferry/tides/views.py": "from flask import Blueprint\n\n\ntides_bp = Blueprint('tides', __name__)\n\n\n@tides_bp.route('/tides')\ndef table():\n    return []\n",
+			"ferry/crews/views.py": "from flask import Blueprint, abort\n\ncrews = Blueprint('crews', __name__)\n\n\n@crews.route('/crews')\ndef everybody():\n    return []\n\n\n@crews.route('/crews/<n>')\ndef one(n):\n    abort(404)\n",
+			"ferry/__init__.py":    "from flask import Flask\n\nfrom ferry.tides.views import tides_bp\nfrom ferry.crews.views import crews\n\n\ndef create_app():\n    app = Flask(__name__)\n    app.register_blueprint(crews)\n    app.register_blueprint(tides_bp)\n    return app\n"}},
+	} {
+		t.Run(name, func(t *testing.T) {
+			files, to := inBringing(c.more), "fastapi/areas"
+			if c.more[""] != "" { // a project of its own
+				to, files = c.more[""], maps.Clone(c.more)
+				delete(files, "")
+			}
+			root := treetest.Make(t, files)
+			o := app.RealignOptions{Options: app.Options{Layout: to}, Least: finding.Warning, Findings: true, Wants: c.wants}
+			r, err := app.Realign(t.Context(), root, o)
+			if err != nil {
+				t.Fatal(err)
+			}
+			var parts, left []string
+			for _, g := range r.Groups {
+				if g.Part != "" {
+					parts = append(parts, g.Path+"#"+g.Part)
+				}
+			}
+			for _, l := range r.Left {
+				if why, _, _ := strings.Cut(l.Why, ": get_crew"); l.Part != "" {
+					why, _, _ = strings.Cut(why, ": tide_at")
+					left = append(left, fmt.Sprintf("%s:%d %s; %s", l.Path, l.Line, l.Says, why))
+				}
+			}
+			if slices.Sort(parts); strings.Join(parts, " ") != c.parts || strings.Join(left, "|") != c.left {
+				t.Errorf("parts %q\nleft %q", parts, left)
+			}
+			before := texts(t, root)
+			record, err := r.Plan.Plan.Write(t.Context(), root, realigning)
+			if err != nil {
+				t.Fatal(err)
+			}
+			now := texts(t, root)
+			for at, text := range c.text {
+				if now[at] != text {
+					t.Errorf("%s becomes\n%s\nand not\n%s", at, now[at], text)
+				}
+			}
+			if again, err := app.Realign(t.Context(), root, o); c.wants == nil && (err != nil || !again.Plan.Empty()) {
+				t.Errorf("a second time: %v", again.Plan.Groups)
+			}
+			if _, err := changes.Undo(t.Context(), root, false); err != nil || record == nil || !maps.Equal(texts(t, root), before) {
+				t.Errorf("taken back, it is not as it was: %v", err)
+			}
+		})
 	}
 }

@@ -2,6 +2,7 @@ package app
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"path"
 	"slices"
@@ -58,11 +59,75 @@ func Realign(ctx context.Context, at string, o RealignOptions) (*Realignment, er
 			return nil, err
 		}
 	}
+	if o.bring && len(o.Moves) == 0 {
+		return whole(ctx, r, o)
+	}
+	plan, settle, err := proposed(ctx, r, o)
+	if err != nil || o.Wants == nil {
+		return plan, err
+	}
+	return settle.on(wantedOf(plan.Groups, o), nil)
+}
+
+// whole makes the plan that brings a project to a layout: what several units have in one file is taken apart
+// first, and the rest is planned of what that leaves.
+func whole(ctx context.Context, r *Report, o RealignOptions) (*Realignment, error) {
+	d, err := divide(ctx, r, o, nil)
+	if err != nil {
+		return nil, err
+	}
+	plan, settle, err := proposed(ctx, d.report, o)
+	if err != nil {
+		return nil, err
+	}
+	all, clear := d.before(plan, settle)
+	if !clear { // then only files are moved
+		d = &division{start: r, report: r}
+		if all, settle, err = proposed(ctx, r, o); err != nil {
+			return nil, err
+		}
+	}
+	if o.Wants == nil {
+		return all, nil
+	}
+	wanted := wantedOf(all.Groups, o)
+	if taken := func(g realign.Group) bool { return g.Part == "" || partsOf(wanted)(g.Path, g.Part) }; slices.ContainsFunc(d.groups, func(g realign.Group) bool { return !taken(g) }) {
+		if d, err = divide(ctx, r, o, partsOf(wanted)); err != nil {
+			return nil, err
+		}
+		if plan, settle, err = proposed(ctx, d.report, o); err != nil {
+			return nil, err
+		}
+	}
+	plan, err = settle.on(slices.DeleteFunc(plan.Groups, func(g realign.Group) bool {
+		return !slices.ContainsFunc(wanted, func(w realign.Group) bool { return alike(&w, &g) })
+	}), nil)
+	if err != nil {
+		return nil, err
+	}
+	if all, clear = d.before(plan, settle); !clear {
+		return nil, errors.New("what is taken out of files and what is moved are in each other's way; take fewer parts")
+	}
+	return all, nil
+}
+
+// wantedOf gives the groups that somebody wants.
+func wantedOf(groups []realign.Group, o RealignOptions) (wanted []realign.Group) {
+	for i := range groups {
+		if o.Wants(i+1, &groups[i]) {
+			wanted = append(wanted, groups[i])
+		}
+	}
+	return wanted
+}
+
+// proposed makes the plan of all that is certain, and what it was settled by.
+func proposed(ctx context.Context, r *Report, o RealignOptions) (*Realignment, *settling, error) {
 	var groups []realign.Group
 	for _, m := range o.Moves {
 		g, err := asMapped(r.Workspace, m, len(o.Moves))
 		if err != nil {
-			return nil, workspace.CallError(err.Error())
+			return nil, nil, workspace.CallError(err.Error())
 		}
 		groups = append(groups, g)
 	}
@@ -72,7 +137,7 @@ func Realign(ctx context.Context, at string, o RealignOptions) (*Realignment, er
 		b.found, b.left = realign.Groups(r.Workspace, o.Least, o.Findings)
 		if o.bring {
 			if err := b.byKinds(ctx, r); err != nil {
-				return nil, err
+				return nil, nil, err
 			}
 		}
 		b.found, b.left = within(b.found, b.left, o.Paths)
@@ -83,16 +148,7 @@ func Realign(ctx context.Context, at string, o RealignOptions) (*Realignment, er
 	if err == nil && o.bring {
 		plan, err = settle.also(plan)
 	}
-	if err != nil || o.Wants == nil {
-		return plan, err
-	}
-	var wanted []realign.Group
-	for i := range plan.Groups {
-		if o.Wants(i+1, &plan.Groups[i]) {
-			wanted = append(wanted, plan.Groups[i])
-		}
-	}
-	return settle.on(wanted, nil)
+	return plan, settle, err
 }
 
 // asMapped makes a group of a move that somebody named: of a file or folder, or of what a file declares under

@@ -59,6 +59,12 @@ func TestBroughtProjectsRun(t *testing.T) {
 			"ferry/tides.py":    "from flask import Blueprint, render_template\n\nfrom .heights import height\n\nbp = Blueprint(\"tides\", __name__, url_prefix=\"/tides\")\n\n\n@bp.route(\"/\")\ndef index():\n    return render_template(\"tides/index.html\", height=height())\n",
 			"ferry/heights.py":  "def height():\n    return 4\n", "ferry/templates/tides/index.html": "<p>{{ height }}</p>",
 		}, []string{"--to", "flask/areas"}, "PYTHON -m pytest -q -p no:cacheprovider", []string{"ferry/auth/views.py", "ferry/tides/views.py", "ferry/tides/__init__.py"}},
+		"blueprints of Flask in one module": {map[string]string{
+			"requirements.txt": "flask\n", "tests/test_pages.py": "from ferry import create_app\n\n\ndef test_pages():\n    client = create_app().test_client()\n    assert client.get(\"/tides\").data == b\"4\"\n    assert client.get(\"/crews\").data == b\"none\"\n    assert client.post(\"/crews\").status_code == 302\n",
+			"ferry/__init__.py": "from flask import Flask\n\nfrom ferry.views import crews, tides_bp\n\n\ndef create_app():\n    app = Flask(__name__)\n    app.register_blueprint(crews)\n    app.register_blueprint(tides_bp)\n    return app\n",
+			"ferry/views.py":    "from flask import Blueprint, redirect, render_template, url_for\n\nfrom .heights import height\n\ncrews = Blueprint(\"crews\", __name__)\ntides_bp = Blueprint(\"tides\", __name__)\n\n\n@crews.get(\"/crews\")\ndef everybody():\n    return render_template(\"crews/index.html\")\n\n\n@crews.post(\"/crews\")\ndef new():\n    return redirect(url_for(\"tides.table\"))\n\n\n@tides_bp.get(\"/tides\")\ndef table():\n    return str(height())\n",
+			"ferry/heights.py":  "def height():\n    return 4\n", "ferry/templates/crews/index.html": "none",
+		}, []string{"--to", "flask/areas"}, "PYTHON -m pytest -q -p no:cacheprovider", []string{"ferry/crews/views.py", "ferry/tides/views.py", "ferry/tides/__init__.py"}},
 		"tests of Node.js": {map[string]string{
 			"package.json": "{\"name\": \"ferry\", \"version\": \"1.0.0\", \"main\": \"lib/index.js\", \"scripts\": {\"test\": \"node --test\"}}\n", "lib/index.js": "exports.tide = require('./sea/tide');\n", "lib/sea/tide.js": "module.exports = (n) => n > 2;\n",
 			"test/tide.test.js": "const test = require('node:test');\nconst assert = require('node:assert');\nconst tide = require('../lib/sea/tide');\n\ntest('high', () => assert.ok(tide(3)));\n",

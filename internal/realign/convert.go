@@ -27,6 +27,7 @@ type converter struct {
 	ofKinds []*layout.Entry            // what all of them know of kinds
 	isUnit  map[string]bool            // the captured names that tell units apart in one of them
 	items   []*item
+	kept    []*item                // those that the layout has where they are, and others divide: only parts of them go
 	at      map[string]*item       // by their paths below the project
 	answers map[string]string      // to what the layout asks, once asked for
 	found   map[*layout.Ask]string // those that the project says itself, once looked for
@@ -45,6 +46,7 @@ type item struct {
 	there  bool          // it lies where its kind does already
 	goes   string
 	kind   string // of kinds, the one by which it goes
+	shared bool   // several units have something in it
 }
 
 func (i *item) node() *tree.Node { return &i.folder.Nodes[i.index] }
@@ -92,7 +94,9 @@ func Converted(w *workspace.Workspace, p *workspace.Project, others []*placement
 	if !slices.ContainsFunc(c.items, func(i *item) bool { return !i.there }) {
 		return all
 	}
+	c.heads()
 	c.named()
+	c.wholly()
 	c.used()
 	c.uses()
 	c.used() // by those that use others
@@ -129,7 +133,7 @@ func (c *converter) moving() (all []*item) {
 // after one, as models/berth.py is after berths.
 func (c *converter) named() {
 	for _, i := range c.items {
-		if said, whole := c.unitSaid(i); i.unit == "" && !i.there && (said != "" || c.makesUnits[i.kinds[0]]) {
+		if said, whole := c.unitSaid(i); i.unit == "" && !i.there && !i.shared && (said != "" || c.makesUnits[i.kinds[0]] && !c.ofNone(i)) {
 			i.unit = cmp.Or(said, whole)
 		}
 		if i.unit != "" && !slices.ContainsFunc(c.units, func(u string) bool { return names.Same(u, i.unit) }) {
@@ -146,6 +150,32 @@ func (c *converter) named() {
 			i.unit = c.units[k]
 		}
 	}
+}
+
+// wholly gives the files of no unit whose declarations are all called after one.
+func (c *converter) wholly() {
+	ofOne := func(i *item) bool {
+		if i.there || i.unit != "" || !c.divided(i.kinds) {
+			return false
+		}
+		of, units := c.parts(i)
+		all := map[string]bool{}
+		for unit := range of {
+			all[unit] = true
+		}
+		i.join(all)
+		i.shared = i.shared || len(units) > 1
+		return i.unit != ""
+	}
+	for _, i := range c.items {
+		ofOne(i)
+	}
+	c.kept = slices.DeleteFunc(c.kept, func(i *item) bool {
+		if ofOne(i) {
+			c.add(i)
+		}
+		return i.unit != ""
+	})
 }
 
 // unitSaid gives the unit that the name of a file says beside its kind, as pressReducer.js does of press,
@@ -178,7 +208,7 @@ func (c *converter) used() {
 	for more := true; more; {
 		more = false
 		for _, i := range c.items {
-			if i.unit != "" || !c.divided(i.kinds) {
+			if i.unit != "" || i.shared || !c.divided(i.kinds) {
 				continue
 			}
 			of, own := map[string]bool{}, c.below(i)
@@ -197,7 +227,7 @@ func (c *converter) used() {
 // one: what joins a component to the state of one topic.
 func (c *converter) uses() {
 	for _, i := range c.items {
-		if i.unit != "" || i.there || !c.divided(i.kinds) {
+		if i.unit != "" || i.there || i.shared || !c.divided(i.kinds) {
 			continue
 		}
 		of := map[string]bool{}

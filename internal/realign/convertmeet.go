@@ -46,18 +46,23 @@ func (c *converter) meet(in *tree.Folder, i int) {
 		c.add(&item{folder: in, index: i, kinds: here.Entry.Kind(), from: here.Entry, there: true, unit: unitOf(c.project.Placement, in, here.Entry, n.Name)})
 		return
 	}
-	if byName(here) {
-		return
-	}
 	for _, o := range c.others {
 		place := o.Place(in, i)
 		if place.State != placement.Placed || placement.IsMarker(n.Name) && place.Entry.Spellings[0].Exact == "" {
 			continue
 		}
 		if slices.ContainsFunc(place.Entry.Kind(), func(kind string) bool { return len(c.own[kind]) > 0 }) {
-			c.add(&item{folder: in, index: i, kinds: place.Entry.Kind(), from: place.Entry, unit: unitOf(o, in, place.Entry, n.Name)})
+			one := &item{folder: in, index: i, kinds: place.Entry.Kind(), from: place.Entry, unit: unitOf(o, in, place.Entry, n.Name)}
+			if byName(here) {
+				c.kept = append(c.kept, one)
+			} else {
+				c.add(one)
+			}
 			return
 		}
+	}
+	if byName(here) {
+		return
 	}
 	if _, test := names.Testee(n.Name); test || !refs.IsCode(n.Name) || placement.IsMarker(n.Name) || !c.begins(in, i) {
 		return

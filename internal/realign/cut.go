@@ -90,7 +90,7 @@ func (c *cutting) cut() ([]changes.Make, error) {
 	if len(needs) > 0 && (len(back) > 0 || handsOn) {
 		return nil, fmt.Errorf("they would import each other: %s is used there, and %s here", needs[0], append(back, c.takes...)[0])
 	}
-	made := changes.Make{Path: c.to, Text: c.written(needs)}
+	made := changes.Make{Path: c.to, Text: c.written(needs, back)}
 	c.leave(back, handsOn)
 	makes := []changes.Make{made}
 	if dir := path.Dir(c.to); path.Ext(c.to) == ".py" && !c.files.IsFolder(dir) && c.files.IsFile(path.Join(path.Dir(c.at), packageMarker)) {
@@ -301,10 +301,11 @@ func (c *cutting) users() (handsOn bool, err error) {
 			} else {
 				others++
 			}
-			handsOn = handsOn || e.Ref.Value == "" || e.Ref.Value == "*"
+			whole := e.Ref.Value == "" || e.Ref.Value == names.BeforeDot(path.Base(c.at))
+			handsOn = handsOn || e.Ref.Value == "*" || whole && c.saidIn(e.From)
 		}
 		switch {
-		case own == 0:
+		case own == 0 || others > 0 && c.parted(all[0]):
 		case others > 0:
 			handsOn = true
 		case !c.respell(all[0]):
@@ -312,27 +313,4 @@ func (c *cutting) users() (handsOn bool, err error) {
 		}
 	}
 	return handsOn, nil
-}
-
-// respell writes what one reference takes its names out of as the new file is called, and says whether
-// there is a way.
-func (c *cutting) respell(e refs.Edge) bool {
-	all := refs.Respell(e.Ref, e.From, c.at, e.From, c.to)
-	text, err := c.files.Text(e.From)
-	if err != nil || len(all) == 0 {
-		return false
-	}
-	start, span := int(e.Ref.Span.Start), e.Ref.Span
-	if path.Ext(e.From) == ".py" {
-		for e.Ref.Name != "" && start > 0 && text[start-1] == '.' {
-			start--
-		}
-		c.edits = append(c.edits, edit.Edit{Path: e.From, Line: e.Ref.Line, Start: start, End: int(span.End), Text: strings.Repeat(".", all[0].Relative) + all[0].Name})
-		return true
-	}
-	if edits := e.Ref.Edit(); edits.Len() > 0 {
-		span = edits
-	}
-	c.edits = append(c.edits, edit.Edit{Path: e.From, Line: e.Ref.Line, Start: int(span.Start), End: int(span.End), Text: all[0].Name})
-	return true
 }

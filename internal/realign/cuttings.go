@@ -1,8 +1,10 @@
 package realign
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
+	"strconv"
 	"strings"
 
 	"dicaxon/internal/finding"
@@ -12,29 +14,11 @@ import (
 // cuttings lists the files that hold what several units have each in a file of its own, by what each unit
 // has in them: where that goes, and why it has to be taken out by hand where it cannot be taken out.
 func (c *converter) cuttings(moving []*item) (all []Left) {
-	for _, i := range c.items {
+	for _, i := range slices.Concat(c.items, c.kept) {
 		if i.there || i.unit != "" || slices.Contains(moving, i) || !c.divided(i.kinds) {
 			continue
 		}
-		text, err := c.Repository.Text(i.path())
-		if err != nil {
-			continue
-		}
-		statements := statementsOf(i.node().Name, text)
-		of := map[string][]*statement{}
-		var units []string
-		for k := range statements {
-			s := &statements[k]
-			if s.imports || len(s.names) == 0 {
-				continue
-			}
-			if unit := c.unitWithin(s.names[0]); unit != "" {
-				if of[unit] == nil {
-					units = append(units, unit)
-				}
-				of[unit] = append(of[unit], s)
-			}
-		}
+		of, units := c.parts(i)
 		for _, unit := range units {
 			if l, ok := c.cutting(i, unit, of[unit]); ok {
 				all = append(all, l)
@@ -44,6 +28,32 @@ func (c *converter) cuttings(moving []*item) (all []Left) {
 	return all
 }
 
+// parts gives what a file declares by the unit that each statement is of, "" for none, and the units in the order
+// in which it says them.
+func (c *converter) parts(i *item) (of map[string][]*statement, units []string) {
+	of = map[string][]*statement{}
+	text, err := c.Repository.Text(i.path())
+	if err != nil {
+		return of, nil
+	}
+	statements := statementsOf(i.node().Name, text)
+	for k := range statements {
+		s := &statements[k]
+		if s.imports || len(s.names) == 0 && !s.several {
+			continue
+		}
+		unit := ""
+		for _, name := range slices.Concat(s.names, s.on) { // or what it is registered with
+			unit = cmp.Or(unit, c.unitWithin(name))
+		}
+		if of[unit] == nil && unit != "" {
+			units = append(units, unit)
+		}
+		of[unit] = append(of[unit], s)
+	}
+	return of, units
+}
+
 // cutting says what of a file a unit has, and where that goes.
 func (c *converter) cutting(i *item, unit string, has []*statement) (Left, bool) {
 	part := &item{folder: i.folder, index: i.index, kinds: i.kinds, from: i.from, unit: unit}
@@ -51,11 +61,17 @@ func (c *converter) cutting(i *item, unit string, has []*statement) (Left, bool)
 		return Left{}, false
 	}
 	var takes, lines []string
+	size := 0
 	for _, s := range has {
 		takes = append(takes, s.names[0])
+		size += s.last - s.line + 1
+		if s.line == s.last {
+			lines = append(lines, strconv.Itoa(s.line))
+			continue
+		}
 		lines = append(lines, fmt.Sprintf("%d to %d", s.line, s.last))
 	}
-	l := Left{Kind: finding.Misplaced, Level: finding.Note, Path: i.path(), Part: strings.Join(takes, ","), Line: has[0].line, Choices: []string{part.goes},
+	l := Left{Kind: finding.Misplaced, Level: finding.Note, Path: i.path(), Part: strings.Join(takes, ","), Line: has[0].line, Choices: []string{part.goes}, Lines: size,
 		Says: fmt.Sprintf("lines %s are %s of %s", strings.Join(lines, ", "), part.kind, unit)}
 	if _, err := Cut(c.Workspace, i.path(), takes, part.goes); err != nil {
 		l.Why, l.Choices = "to be cut by hand: "+strings.TrimPrefix(err.Error(), i.path()+" is not cut: "), nil

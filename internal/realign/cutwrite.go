@@ -19,6 +19,8 @@ type importing struct {
 	single string   // of a script, what stands before the braces: a default, or a whole module
 	items  []string // "a" or "a as b"
 	types  bool     // of a script, types only
+	quote  string   // of a script, the mark around the module; '"' or "'"
+	end    string   // of a script, what ends the statement
 }
 
 var (
@@ -49,7 +51,14 @@ func importOf(l *cutLanguage, text string) (importing, bool) {
 	if m == nil {
 		return importing{}, false
 	}
-	return importing{types: m[1] != "", single: strings.TrimSpace(m[2]), items: listed(m[3]), module: m[4]}, true
+	one := importing{types: m[1] != "", single: strings.TrimSpace(m[2]), items: listed(m[3]), module: m[4], quote: "'"}
+	if strings.Contains(text, `"`+m[4]+`"`) {
+		one.quote = `"`
+	}
+	if strings.HasSuffix(text, ";") {
+		one.end = ";"
+	}
+	return one, true
 }
 
 func listed(text string) (all []string) {
@@ -104,7 +113,7 @@ func (i importing) write(l *cutLanguage) string {
 	if len(i.items) > 0 {
 		line += "{ " + strings.Join(i.items, ", ") + " }"
 	}
-	return line + " from '" + i.module + "';"
+	return line + " from " + i.quote + i.module + i.quote + i.end
 }
 
 // from gives the import as the new file has it: what it names from where it lies is named from there.
@@ -152,7 +161,7 @@ func (c *cutting) module(from, to string) string {
 }
 
 // written gives the text of the new file.
-func (c *cutting) written(needs []string) string {
+func (c *cutting) written(needs, back []string) string {
 	uses := func(name string) bool {
 		return name == "annotations" || slices.ContainsFunc(c.all, func(s statement) bool { return c.taken(&s) && (s.words[name] || s.quoted[name]) })
 	}
@@ -172,7 +181,7 @@ func (c *cutting) written(needs []string) string {
 		head, apartNow = append(head, line), false
 	}
 	if len(needs) > 0 {
-		head = append(head, importing{module: c.module(c.to, c.at), items: needs}.write(c.l))
+		head = append(head, c.naming(c.module(c.to, c.at), needs).write(c.l))
 	}
 	apart := "\n"
 	if c.l == pythonCut {
@@ -195,7 +204,11 @@ func (c *cutting) written(needs []string) string {
 			}
 			b.WriteString(between)
 		}
-		b.Write(c.text[s.start:s.end])
+		b.Write(c.text[s.start:s.body])
+		if c.l == scriptCut && !s.exported && slices.ContainsFunc(s.names, func(name string) bool { return slices.Contains(back, name) }) {
+			b.WriteString("export ")
+		}
+		b.Write(c.text[s.body:s.end])
 		last = k
 	}
 	return strings.TrimRight(b.String(), "\n") + "\n"
@@ -272,6 +285,15 @@ func (c *cutting) rowOf(first, last int) (from, to int) {
 	return from - max(before, 0), to
 }
 
+// naming gives an import of a module, written as the file writes others.
+func (c *cutting) naming(module string, items []string) importing {
+	one := importing{module: module, items: items, quote: "'", end: ";"}
+	if k := slices.IndexFunc(c.imports, func(i importing) bool { return i.quote != "" }); k >= 0 {
+		one.quote, one.end = c.imports[k].quote, c.imports[k].end
+	}
+	return one
+}
+
 // takenByOthers says whether another file takes a name out of the old one.
 func (c *cutting) takenByOthers(name string) bool {
 	return slices.ContainsFunc(c.graph.To(c.at), func(e refs.Edge) bool { return e.Ref.Value == name })
@@ -297,7 +319,7 @@ func (c *cutting) handing(back []string, handsOn bool) string {
 	}
 	module := c.module(c.at, c.to)
 	if c.l == pythonCut {
-		line := importing{module: module, items: all}.write(c.l)
+		line := c.naming(module, all).write(c.l)
 		if len(back) < len(all) {
 			line += "  # noqa: F401"
 		}
@@ -305,13 +327,13 @@ func (c *cutting) handing(back []string, handsOn bool) string {
 	}
 	var lines []string
 	if len(back) > 0 {
-		lines = append(lines, importing{module: module, items: back}.write(c.l))
+		lines = append(lines, c.naming(module, back).write(c.l))
 	}
 	if handsOn && len(all) > 0 {
-		lines = append(lines, "export { "+strings.Join(all, ", ")+" } from '"+module+"';")
+		lines = append(lines, "export"+strings.TrimPrefix(c.naming(module, all).write(c.l), "import"))
 	}
 	if len(types) > 0 {
-		lines = append(lines, "export type { "+strings.Join(types, ", ")+" } from '"+module+"';")
+		lines = append(lines, "export type"+strings.TrimPrefix(c.naming(module, types).write(c.l), "import"))
 	}
 	return strings.Join(lines, "\n")
 }

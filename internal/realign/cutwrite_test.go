@@ -24,7 +24,7 @@ func TestImportsAnew(t *testing.T) {
 		{pythonCut, "import os, sys", "os", "-"},
 		{pythonCut, "from a import b; c = 1", "b", "-"},
 		{pythonCut, "from a import *", "b", "-"},
-		{scriptCut, "import A, { b, c as d } from \"x\";", "A d", "import A, { c as d } from 'x';"},
+		{scriptCut, "import A, { b, c as d } from \"x\";", "A d", "import A, { c as d } from \"x\";"},
 		{scriptCut, "import A from './x'", "b", ""},
 		{scriptCut, "import * as n from './x';", "n", "import * as n from './x';"},
 		{scriptCut, "import type { T, U } from './x';", "U", "import type { U } from './x';"},

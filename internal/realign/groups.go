@@ -28,6 +28,7 @@ type Group struct {
 	Makes []changes.Make `json:"makes,omitempty"`
 	Edits []edit.Edit    `json:"edits,omitempty"`
 	Drops []string       `json:"drops,omitempty"`
+	Part  string         `json:"part,omitempty"` // what of the file is taken out, by the names that are declared there
 	// Otherwise is what may be done instead, where this cannot.
 	Otherwise *Group `json:"-"`
 	// Asked says that somebody named the move, rather than a finding.
@@ -48,6 +49,7 @@ type Left struct {
 	Asked   bool          `json:"asked,omitempty"` // somebody named the move
 	Then    bool          `json:"-"`               // it is so once the plan is carried out
 	Part    string        `json:"part,omitempty"`  // what of the file it is about, by the names that are declared there
+	Lines   int           `json:"-"`               // how many lines that is
 }
 
 // mostChoices is how many ways to go on are named.
