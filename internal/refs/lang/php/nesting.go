@@ -58,3 +58,6 @@ func namespaces(code []byte) []lang.Ref {
 
 // inNamespace is what stands behind the word that begins a namespace.
 var inNamespace = lazy.New(`^namespace\s+([\w\\]+)\s*[;{]`)
+
+// blocks finds the global namespace among others of one file (PHP Manual, "Defining multiple namespaces").
+var blocks = lazy.New(`(?m)^\s*namespace\s*\{`)

@@ -78,24 +78,8 @@ func read(source []byte) lang.File {
 	return f
 }
 
-// blocks finds the global namespace among others of one file (PHP Manual, "Defining multiple namespaces").
-var blocks = lazy.New(`(?m)^\s*namespace\s*\{`)
-
 // asked is a function that says whether something is there.
 var asked = lazy.New(`\b(?:file_exists|is_file|is_dir|is_readable|glob|realpath)\s*\([^;]*$`)
-
-// written is a function that makes or removes a file, or asks a test for one.
-var written = lazy.New(`\b(?:file_put_contents|unlink|touch|copy|rename|mkdir|rmdir|assertFile(?:DoesNot|Not)?Exists?)\s*\(\s*(?:__DIR__\s*\.\s*)?["']`)
-
-// writes says whether a text itself makes or removes the file that a reference names.
-func writes(text, code []byte, r lang.Ref) bool {
-	for _, m := range written.Get().FindAllIndex(code, -1) {
-		if bytes.HasPrefix(text[m[1]:], []byte(r.Name)) {
-			return true
-		}
-	}
-	return false
-}
 
 // used gives a reference for each name that a use statement has, those of a group
 // with what stands before it.

@@ -1,7 +1,6 @@
 package script
 
 import (
-	"cmp"
 	"path"
 	"slices"
 	"strings"
@@ -29,20 +28,6 @@ var compiled = map[string][]string{
 	".js": {".ts", ".tsx", ".jsx", ".d.ts"}, ".jsx": {".tsx"}, ".mjs": {".mts", ".d.mts"}, ".cjs": {".cts", ".d.cts"},
 	// A declaration names the source that it was made of.
 	".ts": {".d.ts", ".d.cts"}, ".mts": {".d.mts"}, ".cts": {".d.cts"}, ".tsx": {".d.ts"}, ".css": {".scss", ".sass", ".less", ".styl"},
-}
-
-// An alias is a beginning of a name and the folder that stands for it.
-type alias struct {
-	prefix, folder string
-	whole          bool   // it stands for one name, not for a beginning
-	only           bool   // a custom, not a setting
-	by             string // whose settings make the custom a rule, by their name without an ending
-}
-
-// customs are the beginnings that frameworks give their names without a setting.
-var customs = []alias{
-	{prefix: "@/", folder: "src"}, {prefix: "~/", folder: "src"}, {prefix: "@/", folder: "app"}, {prefix: "~/", folder: "app"},
-	{prefix: "@/"}, {prefix: "~/"}, {prefix: "@@/"}, {prefix: "~~/"}, {prefix: "@site/"}, {prefix: "$lib/", folder: "src/lib", by: "svelte.config"},
 }
 
 func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
@@ -308,95 +293,4 @@ func inMember(l *lang.Look, folder, rest string) lang.Answer {
 		answer.Sought = append(answer.Sought, tries(path.Join(dir, rest))...)
 	}
 	return answer
-}
-
-// aliasesFor gives the beginnings of names that settings around a file give a
-// folder to, the longest first.
-func aliasesFor(l *lang.Look, from string) []alias {
-	folder, settings := l.Nearest(from, "tsconfig.json", "jsconfig.json", "tsconfig.app.json")
-	home, manifest := l.Nearest(from, "package.json")
-	return lang.Once(l, "script aliases "+settings+" "+manifest, func() []alias {
-		var all []alias
-		if settings != "" {
-			all = compilerAliases(l, settings, 0)
-			whole := path.Base(settings) == "tsconfig.json"
-			for _, part := range l.Names(folder) { // such as tsconfig.web.json, which it may only name
-				if whole && part != "tsconfig.json" && strings.HasPrefix(part, "tsconfig.") && strings.HasSuffix(part, ".json") {
-					all = append(all, compilerAliases(l, path.Join(folder, part), 0)...)
-				}
-			}
-		}
-		if manifest != "" {
-			all = append(all, manifestAliases(l, manifest)...)
-			all = append(all, bundlerAliases(l, home)...)
-		}
-		for _, c := range customs {
-			ruled := c.by != "" && len(l.Stemmed(path.Join(home, c.by))) > 0
-			all = append(all, alias{prefix: c.prefix, folder: path.Join(home, c.folder), only: !ruled})
-		}
-		slices.SortStableFunc(all, func(a, b alias) int { return cmp.Compare(len(b.prefix), len(a.prefix)) })
-		return all
-	})
-}
-
-// compilerAliases reads the paths of compiler settings, and those that these
-// extend.
-func compilerAliases(l *lang.Look, settings string, depth int) []alias {
-	if depth > 5 || !l.IsFile(settings) {
-		return nil
-	}
-	f := l.Of(settings)
-	folder, base := path.Dir(settings), path.Dir(settings)
-	var all []alias
-	if k := f.Get("compilerOptions.baseUrl"); k != nil {
-		base = path.Join(folder, k.Value)
-		all = append(all, alias{prefix: "", folder: base})
-	}
-	for _, k := range f.Of(lang.Key) {
-		name, isPath := strings.CutPrefix(k.Name, "compilerOptions.paths.")
-		if !isPath || k.Value == "" {
-			continue
-		}
-		at := path.Join(base, strings.TrimSuffix(k.Value, "*"))
-		all = append(all, alias{prefix: strings.TrimSuffix(name, "*"), folder: at, whole: !strings.HasSuffix(name, "*")})
-	}
-	if k := f.Get("extends"); len(all) == 0 && k != nil && strings.HasPrefix(k.Value, ".") {
-		at := path.Join(folder, k.Value)
-		if !strings.HasSuffix(at, ".json") {
-			at += ".json"
-		}
-		return compilerAliases(l, at, depth+1)
-	}
-	return all
-}
-
-// manifestAliases reads the names that a package keeps for itself.
-func manifestAliases(l *lang.Look, manifest string) []alias {
-	var all []alias
-	for _, k := range l.Of(manifest).Of(lang.Key) {
-		if name, ok := strings.CutPrefix(k.Name, "imports."); ok && strings.HasPrefix(name, "#") && strings.HasPrefix(k.Value, "./") && !strings.Contains(strings.TrimSuffix(k.Value, "*"), "*") {
-			all = append(all, alias{prefix: strings.TrimSuffix(name, "*"), folder: path.Join(path.Dir(manifest), strings.TrimSuffix(k.Value, "*")), whole: !strings.HasSuffix(name, "*")})
-		}
-	}
-	return all
-}
-
-// bundlerAlias is a name with the folder that a bundler's settings give it.
-var bundlerAlias = lazy.New(`['"]?([@~#$]?[\w@~/-]*)['"]?\s*:\s*(?:(?:path\.)?(?:resolve|join)\(\s*(?:(?:__dirname|import\.meta\.dirname|process\.cwd\(\))\s*,\s*)?|fileURLToPath\(\s*new URL\(\s*)['"]([^'"]+)['"]`)
-
-func bundlerAliases(l *lang.Look, home string) []alias {
-	var all []alias
-	for _, name := range l.Names(home) {
-		tool, kind, ok := strings.Cut(name, ".config.") // also of a part: electron.vite, vite.main
-		bundler := func(part string) bool { return slices.Contains([]string{"vite", "webpack", "rollup", "vitest"}, part) }
-		if !ok || !slices.Contains([]string{"js", "ts", "mjs", "cjs", "mts"}, kind) || !slices.ContainsFunc(strings.Split(tool, "."), bundler) {
-			continue
-		}
-		for _, m := range bundlerAlias.Get().FindAllSubmatch(l.TextOf(path.Join(home, name)), -1) {
-			if at := path.Join(home, strings.TrimPrefix(string(m[2]), "/")); len(m[1]) > 0 && l.IsFolder(at) {
-				all = append(all, alias{prefix: strings.TrimSuffix(string(m[1]), "/") + "/", folder: at})
-			}
-		}
-	}
-	return all
 }
