@@ -3,6 +3,7 @@ package placement
 import (
 	"runtime"
 	"slices"
+	"strings"
 
 	"golang.org/x/sync/errgroup"
 
@@ -221,7 +222,7 @@ func (p *pairer) notHere(f *tree.Folder, place Place, name string) *layout.NotHe
 		if at.State == Placed {
 			for i := range at.Entry.NotHere {
 				nh := &at.Entry.NotHere[i]
-				if nh.Like == nil || p.leadsTo(f, nh) || in != f && nh.Like.Fixed <= len(nh.Like.Ending) || beyond && (nh.Like.Exact != "" || isCalled(f, in, nh.Home)) || hasOwn(at.Entry, nh.Home) && isCalled(f, in, nh.Home) {
+				if nh.Like == nil || p.leadsTo(f, nh) || besides(f.Path(), nh) || in != f && nh.Like.Fixed <= len(nh.Like.Ending) || beyond && (nh.Like.Exact != "" || isCalled(f, in, nh.Home)) || hasOwn(at.Entry, nh.Home) && isCalled(f, in, nh.Home) {
 					continue
 				}
 				if _, ok := nh.Like.Match(name, nil); ok && p.shows(f, name, nh) {
@@ -235,6 +236,12 @@ func (p *pairer) notHere(f *tree.Folder, place Place, name string) *layout.NotHe
 		beyond = beyond || place.State == Placed && in != f && at.State == Placed && at.Entry == place.Entry.Parent
 	}
 	return nil
+}
+
+// besides says whether a not-here is about tests, and a folder one in which their runner looks by its name, wherever
+// it lies: Jest does so for __tests__ (Jest, testMatch).
+func besides(at string, nh *layout.NotHere) bool {
+	return strings.Contains("/"+at, "/__tests__/") && ForTests(nh.GoesTo)
 }
 
 // shows says whether the text of a file is what a not-here asks for; one that cannot be read is.

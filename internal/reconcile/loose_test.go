@@ -95,3 +95,20 @@ func TestPartners(t *testing.T) {
 		}
 	}
 }
+
+// TestThroughout holds that one folder in the singular is a slip, and several side by side are a habit.
+func TestThroughout(t *testing.T) {
+	const roles = "tree:\n  views/: {role: R., tree: {a: {role: R.}}}\n  models/: {role: R., tree: {a: {role: R.}}}\n  routes/: {role: R., tree: {a: {role: R.}}}\n"
+	for _, c := range []struct{ files, want string }{
+		{"view/a models/a routes/a", "warning misnamed view/ -> views/"},
+		{"view/a model/a route/a", "note misnamed model/ -> models/, note misnamed route/ -> routes/, note misnamed view/ -> views/"},
+	} {
+		files := map[string]string{}
+		for name := range strings.FieldsSeq(c.files) {
+			files[name] = ""
+		}
+		if got := strings.Join(run(t, roles, files), ", "); got != c.want {
+			t.Errorf("%s: %q, not %q", c.files, got, c.want)
+		}
+	}
+}

@@ -47,6 +47,7 @@ type reconciler struct {
 	unitFiles []*layout.Entry              // of files in units; nil until asked for
 	kindsOf   map[*layout.Entry][][]string // what entries give of kinds, once asked for
 	states    map[string]bool              // the paths that the manifest at the top names
+	numbers   map[*tree.Folder][]string    // by the folder around them, folders that are called otherwise in number alone
 }
 
 // A wantedName is a name that an entry wants somewhere, with captured names put in.
@@ -79,9 +80,10 @@ func Run(p *placement.Placement) *Result {
 	r := &reconciler{
 		Placement: p, index: p.Layout.Index(), gapAt: map[string]int{}, gapFor: map[gapKey]int{}, awaited: map[wantedName]bool{}, gapsIn: map[*tree.Folder][]int{},
 		reached: map[reachKey][]target{}, texts: map[string]*text{}, moved: map[string]string{},
-		parts: map[*tree.Folder][]*tree.Node{}, kindsOf: map[*layout.Entry][][]string{},
+		parts: map[*tree.Folder][]*tree.Node{}, kindsOf: map[*layout.Entry][][]string{}, numbers: map[*tree.Folder][]string{},
 	}
 	r.run()
+	r.throughout()
 	finding.Sort(r.result.Findings)
 	return &r.result
 }

@@ -31,6 +31,9 @@ func (r *reconciler) astray(s *stray, h *home, homes []string) finding.Finding {
 		f.Message = fmt.Sprintf("it does not belong here; %d places fit equally well", len(homes))
 	case h.kind == finding.Misnamed && h.slip < names.Apart:
 		f.Message = fmt.Sprintf("it should be called %s (%s)", lastName(h.path), h.slip)
+		if h.slip == names.Number && s.Node().Folder != nil {
+			r.numbers[s.Folder] = append(r.numbers[s.Folder], f.Path)
+		}
 		if h.entry.Need == layout.May && h.slip == names.Typing && !names.Mistyped(s.Node().Name, strings.TrimSuffix(lastName(h.path), "/")) {
 			f.Level = finding.Note // it may well be meant as it stands
 		}
@@ -128,6 +131,21 @@ func (r *reconciler) standing(s *stray, e *layout.Entry) string {
 		}
 	}
 	return ""
+}
+
+// leastHabit is how many folders side by side that are called in the singular where the layout has the plural, or
+// the other way about, are how the project has it, and no slip.
+const leastHabit = 3
+
+// throughout lets what a project does with all such folders be, but for a note.
+func (r *reconciler) throughout() {
+	for _, all := range r.numbers {
+		for i := range r.result.Findings {
+			if f := &r.result.Findings[i]; len(all) >= leastHabit && f.Kind == finding.Misnamed && slices.Contains(all, f.Path) {
+				f.Level = finding.Note
+			}
+		}
+	}
 }
 
 // partners says whether a second spelling of a file uses the one that stands there, or is used by it: then

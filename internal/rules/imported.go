@@ -123,7 +123,7 @@ func (c *Call) tellMember(at string, said *refs.File, m lang.Member) {
 		return
 	}
 	text := c.Graph.Code(to)
-	if inherits.Match(text) {
+	if inherits.Match(text) || givesMade(text) {
 		return
 	}
 	var given []string
@@ -144,6 +144,18 @@ var ofAny = []string{"default", "hasOwnProperty", "toString", "valueOf", "__file
 
 // inherits is a module that may give what its text does not say.
 var inherits = lazy.New(`\bextends\b|\bObject\.|\bclass\s+\w+\s*\(\s*[\w.]|__getattr__|\bsetattr\b|\bglobals\(\)|\.\.\.|import\s*\*|export\s*\*|\bmixin|\bnew\s+Proxy|\(\s*(?:module\.)?exports\b|\brequire\([^)]*\)\s*\(\s*\w|exports\s*=\s*(?:new\b|\w+\s*\()`)
+
+var (
+	// givesOne is a module that exports what it has given a name to, and calledFor what a call has made.
+	givesOne  = lazy.New(`(?m)^(?:module\.exports\s*=|export\s+default)\s+([A-Za-z_$][\w$]*)\s*;?\s*$`)
+	calledFor = lazy.New(`(?m)\b(?:const|let|var)\s+([A-Za-z_$][\w$]*)\s*=\s*(?:await\s+|new\s+)?[\w$.]+\(`)
+)
+
+// givesMade says whether a module exports what a call has made: its members are those of others.
+func givesMade(text []byte) bool {
+	m := givesOne.Get().FindSubmatch(text)
+	return m != nil && slices.ContainsFunc(calledFor.Get().FindAllSubmatch(text, -1), func(made [][]byte) bool { return bytes.Equal(made[1], m[1]) })
+}
 
 // tellIdle tells of a module that nobody who imports it does anything with.
 func (c *Call) tellIdle(at string, said *refs.File, span refs.Span) {

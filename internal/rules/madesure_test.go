@@ -1,5 +1,7 @@
 package rules
 
+import "strings"
+
 // What was told of packages and programs of others and was right, by its cause, each beside what is wrong.
 func init() {
 	const imported, dangling = "- {rule: imported}", "- {rule: dangling}"
@@ -27,12 +29,17 @@ func init() {
 		{"functions of an object that is exported", "- {rule: imported}\n- {rule: dangling}", files{"package.json": module, "a.js": "import kept from './b'\nimport { forget } from './c'\nkept.createAll()\nkept.retire()\n", "b.js": "function createAl() {}\nfunction createAll() {}\nfunction retire() {}\nexport default {\n  createAl,\n  createAll,\n  drop: retire\n}\n", "c.js": "function forget() {}\nexport default { x, forgets() {} }\n"}, []string{"dangling a.js:2"}},
 		{"what another module adds to what a module exports", imported, files{"package.json": module, "a.js": "const tides = require('./tides')\ntides.reply()\n", "tides.js": "(function (Tides) {\n  require('./more')(Tides)\n  Tides.replies = 1\n}(exports))\n", "more.js": "module.exports = (Tides) => { Tides.reply = 1 }\n", "b.js": "const quays = require('./quays')\nquays.reply()\n", "quays.js": "exports.replies = 1\n"}, []string{"dangling b.js:2"}},
 		{"what a compiler or a loader makes of a module", dangling, files{"package.json": module, "a.ts": "import { F } from '../made/app.module.ngfactory'\n", "wide.js": "(function (mod) {\n  if (typeof exports == 'object') mod(require('../lib/desk'))\n  else if (typeof define == 'function' && define.amd) define(['../lib/desk'], mod)\n})(x)\n", "b.js": "require('../lib/desk')\n", "sub/b.js": "require('../lib/desk')\n"}, []string{"dangling sub/b.js:1"}},
+		{"names of a long list that are taken under others", imported, files{"package.json": module, "a.mjs": "import {\n" + long("    Tide1 as core_Tide1,\n", 300) + "    Berth as core_Berth\n} from 'shore'\nexport default core_Berth\n", "Berth.mjs": "class Berth {}\nexport default Berth\n", "b.mjs": "import x from './Berth.mjs'\nexport const y = new Berth(x)\n"}, []string{"dangling b.mjs:2"}},
+		{"members of what a call has made", imported, files{"package.json": module, "a.js": "const router = require('./b')\nrouter.routes()\nconst table = require('./c')\ntable.routes()\n", "b.js": "const router = require('shore')()\nmodule.exports = router\n", "d.js": "const router = make(1)\nrouter.get()\nmodule.exports = router\n", "e.js": "const d = require('./d')\nd.routers()\n", "c.js": "const table = {\n  routers: 1\n}\nmodule.exports = table\n"}, []string{"dangling a.js:4"}},
+		{"what is only there where it is built, or was built", dangling, files{"package.json": module, "index.html": "<!doctype html>\n<script src=\"cordova.js\"></script>\n<script src=\"lost.js\"></script>\n", "open/dist/api.js": "import x from './lost'\n", "blueprints/__name__/a.js": "import x from './lost'\n", "lost.css": ""}, []string{"dangling index.html:3"}},
+		{"what files without a mark may not have", `- {rule: text, files: '*.tsx', unless: '\A\s*["'']use client["'']', must-not: useEffect}`, files{"a.tsx": "'use client'\nimport { useEffect } from 'react'\n", "b.tsx": "// x\n\"use client\"\nimport { useEffect } from 'react'\n", "c.tsx": "import { useEffect } from 'react'\n'use client'\n"}, []string{"substandard c.tsx:1"}},
+		{"what lies in a folder that a program fills", dangling, files{"package.json": module, "a.js": "import x from './compiled/a.vue'\nimport y from './made/a.vue'\n"}, []string{"dangling a.js:2"}},
 		{"what a declaration names that nothing runs", dangling, files{"package.json": module, "types/a.d.ts": "import { A } from '../nowhere'\n"}, []string{"dangling types/a.d.ts:1"}},
 
 		{"what is brought or made before a project of Xcode is built", dangling, files{"ios/x.xcodeproj/project.pbxproj": xcode("Pods/Tides/a.xcconfig", "main.jsbundle", "Lost.swift", "Carthage/Build/b.framework"), "ios/Here.swift": ""}, []string{"dangling ios/x.xcodeproj/project.pbxproj:4"}},
 		{"pages of which none is where they are looked for", pages, files{"a.js": "render('account/edit')\nrender('groups')\nrender('people/list')\nrender('chats')\nrender('sailings')\n", "views/sailing.html": ""}, []string{"dangling a.js:5"}},
 		{"pages of which most are there", pages, files{"a.js": "render('a')\nrender('b')\nrender('c')\n", "views/a.html": "", "views/b.html": ""}, []string{"dangling a.js:3"}},
-		{"style sheets for two ways of writing", "- {rule: copies}", files{"a/style.css": longText("style { color: red }\n"), "a/style-rtl.css": longText("style { color: red }\n")}, nil},
+		{"style sheets for two ways of writing", "- {rule: copies}", files{"a/style.css": long("style { color: red }\n", 10), "a/style-rtl.css": long("style { color: red }\n", 10)}, nil},
 		{"an address that begins as a module is called", "- {rule: wall, files: 'web/**', modules: [http]}", files{"web/a.html": "<a href=\"http://gannet.example/tides\">x</a>\n", "web/a.js": "import http from 'http'\n"}, []string{"tangled web/a.js:1"}},
 		{"two builds of the same parts", maven, files{"a/pom.xml": asks("tides", "quays"), "b/pom.xml": asks("quays", "tides"), "old/a/pom.xml": asks("tides", "quays"), "old/b/pom.xml": asks("quays", "tides")}, nil},
 		{"a list of routes that hands on what the start leads to", routes, files{"main.js": "import all from './routes/all.js'\nuse(all)\n", "routes/all.js": "import tides from './tides.js'\nuse(tides)\nexport default all\n", "routes/tides.js": "export default tides\n", "routes/quays.js": "export default quays\n"}, []string{"unwired routes/quays.js"}},
@@ -52,10 +59,5 @@ func init() {
 	}...)
 }
 
-// longText repeats a line so that nobody writes it twice.
-func longText(line string) (text string) {
-	for range 10 {
-		text += line
-	}
-	return text
-}
+// long repeats a line.
+func long(line string, times int) string { return strings.Repeat(line, times) }

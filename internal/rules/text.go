@@ -22,6 +22,7 @@ var text = &Rule{
 		{"files", Paths, true, "the files", false},
 		{"except", Paths, false, "files that it does not hold for", false},
 		{"where", Regexps, false, "only files with this text", false},
+		{"unless", Regexps, false, "only files without this text", false},
 		{"given-in", Paths, false, "it holds only where one of these files says what is given", false},
 		{"given", Regexps, false, "what such a file says", false},
 		{"must", Regexps, false, "what each must have", false},

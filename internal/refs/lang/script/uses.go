@@ -236,6 +236,8 @@ func placeOf(w *lang.Word, markup bool) lang.Place {
 		return lang.Elsewhere
 	case upper && (w.Before == '<' || w.Before == ',') && isParameter(w):
 		return lang.Bound
+	case (w.Before == '{' || w.Before == ',') && bytes.HasPrefix(w.Code[w.End:], []byte(" as ")):
+		return lang.Elsewhere // it is taken under another name
 	case w.After == ':' && (w.Before == '{' || w.Before == ','):
 		return lang.Bound // a key, or what is given under another name
 	case upper && isTag(w):
