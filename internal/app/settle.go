@@ -55,8 +55,8 @@ func (s *settling) on(groups []realign.Group, left []realign.Left) (*Realignment
 		if len(bad) == 0 {
 			p.Left = slices.DeleteFunc(p.Left, func(l realign.Left) bool { return ends(l, after, p) })
 			for _, f := range expected {
-				if slices.ContainsFunc(p.Left, func(l realign.Left) bool { return l.Part != "" && l.Path == f.Path }) {
-					continue // its parts are told
+				if slices.ContainsFunc(p.Left, func(l realign.Left) bool { return l.Path == f.Path && (l.Part != "" || l.Kind == f.Kind) }) {
+					continue // it is told, or its parts are
 				}
 				p.Left = append(p.Left, realign.Left{Kind: f.Kind, Level: f.Level, Path: f.Path, Line: f.Line, Says: "then " + f.Message, Then: true})
 			}
