@@ -17,7 +17,7 @@ var called = &Rule{
   as: __init__.py`,
 	Options: []Option{
 		{"files", Paths, true, "the names that people write", true},
-		{"as", Texts, true, "the name that is looked for, or a path from the file's folder, in which \"{}\" is the file's own name; of several, the one that a file's is nearly", false},
+		{"as", Texts, true, "the name that is looked for, or a path from the file's folder, in which \"{}\" is the file's own name; of several, which may be patterns, the one that a file's is nearly", false},
 		{"beside", Paths, false, "only where one of these is in the same folder", true},
 		{"where", Regexps, false, "only a file with this text", false},
 		{"mistyped", Flag, false, "only a slip of the fingers: two letters changed places, or in a long name one is left out or put in", true},
@@ -53,7 +53,7 @@ func (c *Call) nameMeant(own string) string {
 	if len(all) == 1 {
 		return all[0]
 	}
-	if slices.Contains(all, own) {
+	if slices.ContainsFunc(all, func(as string) bool { fits, _ := path.Match(as, own); return fits }) {
 		return ""
 	}
 	if near := names.Closest(own, all); names.Near(own, near) < names.Apart {

@@ -48,7 +48,7 @@ var valueKeys = &Rule{
 						continue
 					}
 					near := nearOne(name, leaves)
-					if c.doesWithout(text, m[0]) && !slipOf(name, near) {
+					if (c.doesWithout(text, m[0]) || c.askedAbove(text, m[0], name, known)) && !slipOf(name, near) {
 						continue
 					}
 					seen[name] = true
@@ -80,6 +80,29 @@ func slipOf(name, other string) bool {
 		}
 	}
 	return slips == 1
+}
+
+// askedAbove says whether a text asks first whether there is anything above a value, where nothing is: it is given
+// by who wants it.
+func (c *Call) askedAbove(text []byte, at int, name string, known map[string]bool) bool {
+	for above := name; strings.Contains(above, "."); {
+		above = above[:strings.LastIndexByte(above, '.')]
+		if known[above] {
+			return false
+		}
+		for from := 0; ; {
+			i := bytes.Index(text[from:at], []byte("."+above))
+			if i < 0 {
+				break
+			}
+			line := text[bytes.LastIndexByte(text[:from+i], '\n')+1 : from+i]
+			if bytes.Contains(line, []byte("if ")) || bytes.Contains(line, []byte("with ")) {
+				return true
+			}
+			from += i + 1
+		}
+	}
+	return false
 }
 
 // doesWithout says whether the line of a value says what holds without it.

@@ -7,6 +7,7 @@ import (
 
 	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
+	"dicaxon/internal/lazy"
 	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
 )
@@ -26,6 +27,7 @@ var wall = &Rule{
 		{"keys", Texts, false, "settings whose values are paths that count as imports; \"*\" stands for one key", false},
 		{"apart", Text, false, "a captured name: only an import from one such unit into another counts", false},
 		{"through", Paths, false, "what may be imported all the same", false},
+		{"at-run-time", Flag, false, "true where types alone may go across: nothing of them is left when the program runs", false},
 		{"except", Paths, false, "files on this side that may", false},
 		{"where", Regexps, false, "only files on this side with this text", false},
 		{"to-where", Regexps, false, "only files on the other side with this text", false},
@@ -59,6 +61,9 @@ func (c *Call) tellBeyond(f file, apart string) {
 		case refs.Key:
 			at = c.settingTo(f, r)
 		case refs.Import, refs.Link, refs.Model:
+			if c.flag("at-run-time") && c.typesOnly(f.path, r) {
+				continue
+			}
 			if !buildsImage(f.path) { // which may be called as a module is
 				name = c.module(r)
 			}
@@ -81,6 +86,22 @@ func (c *Call) tellBeyond(f file, apart string) {
 	if len(more) > 0 {
 		first.Message += ", and so is " + strings.Join(more, ", ")
 	}
+}
+
+// ofTypes is what stands in front of what an import of TypeScript takes where those are types alone.
+var ofTypes = lazy.New(`\b(?:import|export)\s+type\s+(?:\{[^{}]*|[\w$]*|\*[^;"']*)$|[{,]\s*type\s+$`)
+
+// typesOnly says whether an import takes types alone: nothing of them is left once it runs.
+func (c *Call) typesOnly(at string, r refs.Ref) bool {
+	if r.Kind != refs.Import || !kin(path.Ext(at), ".ts") {
+		return false
+	}
+	text := c.textOf(at)
+	end := int(r.Span.Start)
+	if r.ValueSpan.Len() > 0 {
+		end = int(r.ValueSpan.Start)
+	}
+	return end <= len(text) && ofTypes.Match(text[max(0, end-400):end])
 }
 
 // buildsImage says whether a file says how an image is built.
