@@ -69,7 +69,7 @@ func (c *Call) tellSame() {
 func (c *Call) speaksOf(at, other string) bool {
 	says := func(of string) bool {
 		stem := names.Stem(path.Base(of))
-		return len(stem) > 3 && bytes.Contains(bytes.ToLower(c.textOf(at)), []byte(strings.ToLower(names.Singular(stem))))
+		return len(stem) > 3 && stem != "main" && bytes.Contains(bytes.ToLower(c.textOf(at)), []byte(strings.ToLower(names.Singular(stem))))
 	}
 	return says(at) && !says(other)
 }
