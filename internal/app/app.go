@@ -16,6 +16,7 @@ import (
 	"dicaxon/internal/history"
 	"dicaxon/internal/memory"
 	"dicaxon/internal/placement"
+	"dicaxon/internal/realign"
 	"dicaxon/internal/reconcile"
 	"dicaxon/internal/refs"
 	"dicaxon/internal/rules"
@@ -67,6 +68,7 @@ type Report struct {
 	Totals   finding.Totals
 	Troubles []tree.Trouble
 	baseline.Settlement
+	byKinds []realign.Conversion // see conversions
 }
 
 // Check checks the repository that a path lies in, and tells what is about the

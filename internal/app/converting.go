@@ -30,15 +30,18 @@ func (b *bringing) byKinds(ctx context.Context, r *Report) error {
 	for _, g := range b.asked {
 		named.Moves = append(named.Moves, g.Moves...)
 	}
-	for _, p := range r.Projects {
-		others, err := asOthers(ctx, r.Workspace, p)
-		if err != nil {
-			return err
-		}
-		by := realign.Converted(r.Workspace, p, others)
+	all, err := r.conversions(ctx)
+	if err != nil {
+		return err
+	}
+	for _, by := range all {
 		b.left = append(b.left, by.Left...)
 		if len(by.Groups) == 0 {
 			continue
+		}
+		by.Groups = slices.Clone(by.Groups)
+		for i := range by.Groups {
+			by.Groups[i].Moves = slices.Clone(by.Groups[i].Moves)
 		}
 		realign.WithFellows(r.Workspace, by.Groups)
 		for _, g := range by.Groups {
@@ -51,6 +54,23 @@ func (b *bringing) byKinds(ctx context.Context, r *Report) error {
 		b.settled(by)
 	}
 	return nil
+}
+
+// conversions gives what brings each of its projects to its layout by kinds. It is found once; nobody changes it.
+func (r *Report) conversions(ctx context.Context) ([]realign.Conversion, error) {
+	if r.byKinds != nil {
+		return r.byKinds, nil
+	}
+	all := make([]realign.Conversion, 0, len(r.Projects))
+	for _, p := range r.Projects {
+		others, err := asOthers(ctx, r.Workspace, p)
+		if err != nil {
+			return nil, err
+		}
+		all = append(all, realign.Converted(r.Workspace, p, others))
+	}
+	r.byKinds = all
+	return all, nil
 }
 
 // settled leaves out what is told of folders for kinds as if they were units, and folders that something

@@ -45,12 +45,12 @@ func divide(ctx context.Context, r *Report, o RealignOptions, wanted func(path, 
 
 // next gives the smallest part that can be taken out, nil for none: what is left of a file goes by moving it.
 func (d *division) next(wanted func(path, part string) bool) (part *realign.Left, err error) {
-	for _, p := range d.report.Projects {
-		others, err := asOthers(d.ctx, d.report.Workspace, p)
-		if err != nil {
-			return nil, err
-		}
-		_, left := within(nil, realign.Converted(d.report.Workspace, p, others).Left, d.options.Paths)
+	all, err := d.report.conversions(d.ctx)
+	if err != nil {
+		return nil, err
+	}
+	for _, by := range all {
+		_, left := within(nil, slices.Clone(by.Left), d.options.Paths)
 		for i := range left {
 			l := &left[i]
 			if len(l.Choices) != 1 || d.unclean[l.Path+"#"+l.Part] || wanted != nil && !wanted(l.Path, l.Part) || part != nil && part.Lines <= l.Lines {

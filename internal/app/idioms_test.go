@@ -1,11 +1,10 @@
 package app_test
 
 import (
+	"os"
 	"path/filepath"
 	"strings"
 	"testing"
-
-	"golang.org/x/tools/txtar"
 
 	"dicaxon/internal/app"
 	"dicaxon/internal/finding"
@@ -23,20 +22,17 @@ func TestIdioms(t *testing.T) {
 	for _, file := range all {
 		t.Run(strings.TrimSuffix(filepath.Base(file), ".txtar"), func(t *testing.T) {
 			t.Parallel()
-			a, err := txtar.ParseFile(file)
+			archive, err := os.ReadFile(file)
 			if err != nil {
 				t.Fatal(err)
 			}
-			files := map[string]string{}
-			for _, f := range a.Files {
-				files[f.Name] = string(f.Data)
-			}
-			r, err := app.Check(t.Context(), treetest.Make(t, files), app.Options{})
+			want, _, _ := strings.Cut(string(archive), "\n")
+			r, err := app.Check(t.Context(), treetest.Make(t, filesIn(string(archive))), app.Options{})
 			if err != nil {
 				t.Fatal(err)
 			}
 			for _, p := range r.Projects {
-				if want := strings.TrimSpace(string(a.Comment)); p.At == "." && p.Layout.Name != want {
+				if p.At == "." && p.Layout.Name != want {
 					t.Errorf("it is taken for %s, not %s", p.Layout.Name, want)
 				}
 				for _, f := range p.Findings {

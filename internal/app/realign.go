@@ -83,9 +83,10 @@ func whole(ctx context.Context, r *Report, o RealignOptions) (*Realignment, erro
 	all, clear := d.before(plan, settle)
 	if !clear { // then only files are moved
 		d = &division{start: r, report: r}
-		if all, settle, err = proposed(ctx, r, o); err != nil {
+		if plan, settle, err = proposed(ctx, r, o); err != nil {
 			return nil, err
 		}
+		all = plan
 	}
 	if o.Wants == nil {
 		return all, nil

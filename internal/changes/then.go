@@ -18,17 +18,11 @@ func (p *Plan) Then(next *Plan, text func(at string) ([]byte, error)) (*Plan, er
 	made := map[string]int{}
 	for k := range p.Makes {
 		made[p.Makes[k].Path] = k
+		both.Makes[k].Path = next.After(p.Makes[k].Path)
 	}
 	for _, m := range next.Moves {
-		if k, is := made[m.From]; is {
-			both.Makes[k].Path = m.To
-			continue
-		}
-		both.Moves = append(both.Moves, m)
-	}
-	for k := range p.Makes { // with the folder around it
-		if both.Makes[k].Path == p.Makes[k].Path {
-			both.Makes[k].Path = next.After(p.Makes[k].Path)
+		if _, is := made[m.From]; !is {
+			both.Moves = append(both.Moves, m)
 		}
 	}
 	for _, at := range next.Drops {

@@ -1,12 +1,15 @@
 package edit
 
-import "slices"
+import (
+	"bytes"
+	"slices"
+)
 
 // A part is a stretch of a text that edits have changed, by where it lies before and after them.
 type part struct {
-	start, end int // before
-	from, to   int // after
-	firsts     []Edit
+	start, end int  // before
+	from, to   int  // after
+	own        Edit // where no other touched it
 	thens      []Edit
 }
 
@@ -24,7 +27,7 @@ func Then(text []byte, first, then []Edit) ([]Edit, error) {
 	shift := 0
 	for _, e := range InOrder(first) {
 		at := e.Start + shift
-		all = append(all, part{start: e.Start, end: e.End, from: at, to: at + len(e.Text), firsts: []Edit{e}})
+		all = append(all, part{start: e.Start, end: e.End, from: at, to: at + len(e.Text), own: e})
 		shift += len(e.Text) - (e.End - e.Start)
 	}
 	for _, e := range InOrder(then) {
@@ -33,7 +36,7 @@ func Then(text []byte, first, then []Edit) ([]Edit, error) {
 	var made []Edit
 	for _, p := range all {
 		if len(p.thens) == 0 {
-			made = append(made, p.firsts...)
+			made = append(made, p.own)
 			continue
 		}
 		for i := range p.thens {
@@ -43,47 +46,37 @@ func Then(text []byte, first, then []Edit) ([]Edit, error) {
 		if err != nil {
 			return nil, err
 		}
-		made = append(made, Edit{Path: p.thens[0].Path, Line: lineOf(text, p.start), Start: p.start, End: p.end, Text: string(now)})
+		made = append(made, Edit{Path: p.thens[0].Path, Line: 1 + bytes.Count(text[:p.start], []byte{'\n'}), Start: p.start, End: p.end, Text: string(now)})
 	}
 	return InOrder(made), nil
 }
 
 // touched adds an edit of the text as it is after some parts, with those that it touches in one.
 func touched(all []part, e Edit) []part {
-	i := slices.IndexFunc(all, func(p part) bool { return e.Start <= p.to })
-	if i < 0 {
-		i = len(all)
+	i := 0
+	for i < len(all) && all[i].to < e.Start {
+		i++
 	}
-	shift := 0 // from after to before, in front of the edit
-	if i > 0 {
-		shift = all[i-1].end - all[i-1].to
-	}
-	one := part{start: e.Start + shift, end: e.End + shift, from: e.Start, to: e.End, thens: []Edit{e}}
 	k := i
-	for ; k < len(all) && all[k].from <= e.End; k++ {
-		p := all[k]
-		if p.from < one.from {
-			one.start, one.from = p.start, p.from
-		}
-		if p.from <= e.Start { // what is in front of it is as it was before that part
-			one.start = min(one.start, p.start)
-		}
-		one.end, one.to = p.end, p.to
-		if e.End > p.to {
-			one.end, one.to = p.end+e.End-p.to, e.End
-		}
-		one.firsts, one.thens = append(one.firsts, p.firsts...), append(p.thens, one.thens...)
+	for k < len(all) && all[k].from <= e.End {
+		k++
 	}
+	before := func(at, parts int) int { // where it lies before those parts, which are in front of it
+		if parts == 0 {
+			return at
+		}
+		return at + all[parts-1].end - all[parts-1].to
+	}
+	one := part{start: before(e.Start, i), end: before(e.End, k), from: e.Start, to: e.End}
+	if i < k && all[i].from < e.Start {
+		one.start, one.from = all[i].start, all[i].from
+	}
+	if i < k && all[k-1].to > e.End {
+		one.end, one.to = all[k-1].end, all[k-1].to
+	}
+	for _, p := range all[i:k] {
+		one.thens = append(one.thens, p.thens...)
+	}
+	one.thens = append(one.thens, e)
 	return slices.Replace(all, i, k, one)
-}
-
-// lineOf gives the line of a place in a text, from 1.
-func lineOf(text []byte, at int) int {
-	line := 1
-	for _, c := range text[:at] {
-		if c == '\n' {
-			line++
-		}
-	}
-	return line
 }

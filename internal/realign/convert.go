@@ -47,6 +47,9 @@ type item struct {
 	goes   string
 	kind   string // of kinds, the one by which it goes
 	shared bool   // several units have something in it
+
+	text       []byte
+	statements []statement // of the text; see read
 }
 
 func (i *item) node() *tree.Node { return &i.folder.Nodes[i.index] }

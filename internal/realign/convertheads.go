@@ -22,13 +22,10 @@ func (c *converter) heads() {
 		if said, _ := c.unitSaid(i); i.there || i.unit != "" || said != "" || !c.divided(i.kinds) {
 			continue
 		}
-		text, err := c.Repository.Text(i.path())
-		if err != nil {
-			continue
-		}
+		c.read(i)
 		var units []string
-		for _, s := range statementsOf(i.node().Name, text) {
-			m := made.Get().FindSubmatch(text[s.body:s.end])
+		for _, s := range i.statements {
+			m := made.Get().FindSubmatch(i.text[s.body:s.end])
 			if s.imports || len(s.names) != 1 || m == nil || !c.makesUnit(i, m[1]) {
 				continue
 			}

@@ -32,13 +32,9 @@ func (c *converter) cuttings(moving []*item) (all []Left) {
 // in which it says them.
 func (c *converter) parts(i *item) (of map[string][]*statement, units []string) {
 	of = map[string][]*statement{}
-	text, err := c.Repository.Text(i.path())
-	if err != nil {
-		return of, nil
-	}
-	statements := statementsOf(i.node().Name, text)
-	for k := range statements {
-		s := &statements[k]
+	c.read(i)
+	for k := range i.statements {
+		s := &i.statements[k]
 		if s.imports || len(s.names) == 0 && !s.several {
 			continue
 		}
@@ -52,6 +48,16 @@ func (c *converter) parts(i *item) (of map[string][]*statement, units []string) 
 		of[unit] = append(of[unit], s)
 	}
 	return of, units
+}
+
+// read reads what a file says, once; nothing where it cannot be read.
+func (c *converter) read(i *item) {
+	if i.text != nil {
+		return
+	}
+	if text, err := c.Repository.Text(i.path()); err == nil {
+		i.text, i.statements = text, statementsOf(i.node().Name, text)
+	}
 }
 
 // cutting says what of a file a unit has, and where that goes.

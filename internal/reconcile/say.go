@@ -140,8 +140,11 @@ const leastHabit = 3
 // throughout lets what a project does with all such folders be, but for a note.
 func (r *reconciler) throughout() {
 	for _, all := range r.numbers {
+		if len(all) < leastHabit {
+			continue
+		}
 		for i := range r.result.Findings {
-			if f := &r.result.Findings[i]; len(all) >= leastHabit && f.Kind == finding.Misnamed && slices.Contains(all, f.Path) {
+			if f := &r.result.Findings[i]; f.Kind == finding.Misnamed && slices.Contains(all, f.Path) {
 				f.Level = finding.Note
 			}
 		}

@@ -112,21 +112,21 @@ func (c *Call) looksFor(e *refs.Edge) bool {
 	if path.Base(e.Ref.Name) == "cordova.js" || inFolder(e.From, func(name string) bool { return name == "dist" }) {
 		return false // what Apache Cordova brings, and what was built
 	}
-	if made[path.Base(c.absentAbove(e.Sought[0]))] && c.absentAbove(e.Sought[0]) != e.Sought[0] {
+	absent := c.absentAbove(e.Sought[0])
+	if made[path.Base(absent)] && absent != e.Sought[0] {
 		return false
 	}
 	e.Near = e.Near || strings.HasPrefix(path.Ext(e.From), ".htm") && inSample(e.From) // what a page of tests loads may be built or served
 	// A folder of what others wrote is fetched.
-	return e.Ref.Kind != refs.Link || !c.fetched(e.Sought[0])
+	return e.Ref.Kind != refs.Link || !fetched(e.Sought[0], absent)
 }
 
 // made are folders that a program fills, by their names.
 var made = map[string]bool{"compiled": true, "generated": true, "__generated__": true, "_generated": true, "autogen": true}
 
 // fetched says whether a path that is not there lies in a folder for what others wrote, or in a folder that is
-// not there of one.
-func (c *Call) fetched(at string) bool {
-	absent := c.absentAbove(at)
+// not there of one; absent is the first of its folders that is not there, or itself.
+func fetched(at, absent string) bool {
 	return slices.Contains(lenders, path.Base(absent)) || absent != at && slices.ContainsFunc(strings.Split(absent, "/"), func(name string) bool { return slices.Contains(lenders, name) })
 }
 

@@ -24,7 +24,7 @@ type givers struct {
 	types, foreign map[string][]string // see typesOf and typesOfOthers
 	global         map[string]bool     // see givenToAll
 	declared       map[string]bool     // see ambientNames
-	unbound        map[string]int      // in how many scripts; see usedByAll
+	unbound        map[string][]string // by kind and name, the files; see usingUnbound
 	sharp          map[string][]string // see members
 	extending      map[string][]string // see extensions
 	seenFrom       string              // the file of which visibleIn was asked last
@@ -164,17 +164,7 @@ var ambientName = lazy.New(`\b(?:type|interface|class|enum|const|let|var|functio
 
 // usedByAll says whether several more scripts use a name that they bind nowhere: what starts them gives it.
 func (g *givers) usedByAll(name string) bool {
-	if g.unbound == nil {
-		g.unbound = map[string]int{}
-		g.Graph.Look().Each(func(other string) {
-			if kin(path.Ext(other), ".ts") {
-				for _, u := range firsts(g.Graph.Noted(other).Uses.Unbound) {
-					g.unbound[u.Name]++
-				}
-			}
-		})
-	}
-	return g.unbound[name] > mostForgetful
+	return len(g.usingUnbound(".ts", name)) > mostForgetful
 }
 
 // mostForgetful is how many scripts may have forgotten to import the same name.
@@ -183,14 +173,26 @@ const mostForgetful = 2
 // soElsewhere says whether another module too uses a constant that it binds nowhere: what starts
 // them gives it.
 func (g *givers) soElsewhere(at, name string) bool {
-	if name != strings.ToUpper(name) {
-		return false
-	}
-	found := false
-	g.Graph.Look().Each(func(other string) {
-		found = found || other != at && path.Ext(other) == ".py" && !g.lends(other) && slices.ContainsFunc(g.Graph.Noted(other).Uses.Unbound, func(u lang.Quoted) bool { return u.Name == name })
+	return name == strings.ToUpper(name) && slices.ContainsFunc(g.usingUnbound(".py", name), func(other string) bool {
+		return other != at && !g.lends(other)
 	})
-	return found
+}
+
+// usingUnbound lists the files of a kind that use a name which they bind nowhere.
+func (g *givers) usingUnbound(kind, name string) []string {
+	if g.unbound == nil {
+		g.unbound = map[string][]string{}
+		g.Graph.Look().Each(func(at string) {
+			for _, ending := range []string{".ts", ".py"} {
+				if kin(path.Ext(at), ending) {
+					for _, u := range firsts(g.Graph.Noted(at).Uses.Unbound) {
+						g.unbound[ending+u.Name] = append(g.unbound[ending+u.Name], at)
+					}
+				}
+			}
+		})
+	}
+	return g.unbound[kind+name]
 }
 
 // injects says whether a file of Python is run by something that gives it names.
