@@ -255,9 +255,7 @@ func (g *Graph) InPassing(at string) *File {
 func (g *Graph) follow(at string, f *File) []Edge {
 	var all []Edge
 	for _, r := range f.Refs {
-		switch r.Kind {
-		case Package, Key, Type:
-		default:
+		if r.Kind.Leads() {
 			all = append(all, Edge{at, r, g.Answer(at, r)})
 		}
 	}
@@ -268,7 +266,7 @@ func (g *Graph) follow(at string, f *File) []Edge {
 func (g *Graph) Answer(from string, r Ref) lang.Answer {
 	l := languageOf(from)
 	switch {
-	case r.Kind == Package || r.Kind == Key || r.Kind == Type || l == nil:
+	case !r.Kind.Leads() || l == nil:
 		return lang.Answer{}
 	case l.Resolve == nil:
 		return g.look.Relative(from, r.Name)

@@ -53,6 +53,7 @@ const (
 	Model   = lang.Model
 	Path    = lang.Path
 	Type    = lang.Type
+	Anchor  = lang.Anchor
 )
 
 // languages are all that are read.

@@ -1,6 +1,7 @@
 package rules
 
 import (
+	"cmp"
 	"fmt"
 	"path"
 	"slices"
@@ -259,6 +260,10 @@ func (c *Call) onlyCase(e *refs.Edge) bool {
 // what says what a reference names and that it is not there.
 func what(e *refs.Edge) string {
 	name := strings.Repeat(".", e.Ref.Relative) + e.Ref.Name
+	if e.Within != "" && e.Ref.Kind == refs.Link {
+		page, anchor, _ := strings.Cut(name, "#")
+		return fmt.Sprintf("it links to #%s, a heading that %s does not have", anchor, cmp.Or(page, "it"))
+	}
 	if e.Within != "" && e.Ref.Value == "" {
 		return fmt.Sprintf("it imports %s, but %s, where that is looked for, declares another namespace", name, e.Within)
 	}

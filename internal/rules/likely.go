@@ -281,6 +281,9 @@ func kin(a, b string) bool {
 // likelyIn gives the name in a module that one was likely meant that it does not
 // have, or where that is now.
 func (c *Call) likelyIn(e *refs.Edge) (meant, paths []string) {
+	if e.Meant != "" {
+		return []string{e.Meant}, nil
+	}
 	known := c.givenBy(e.Within)
 	n := c.node(e.Within)
 	if n != nil && n.Folder == nil && names.BeforeDot(path.Base(e.Within)) == "__init__" {

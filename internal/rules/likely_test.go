@@ -25,6 +25,7 @@ func TestWhatWasMeant(t *testing.T) {
 		{"a module that a package does not have", files{"ferry/__init__.py": "", "ferry/a.py": "from . import view\n", "ferry/views.py": ""}, "it imports view from ferry/__init__.py, which has no such name; did it mean views?"},
 		{"a model", files{"dbt_project.yml": "name: x\n", "models/a.sql": "{{ ref('stg_tide') }}\n", "models/stg_tides.sql": ""}, "it reads stg_tide, which is not there; did it mean models/stg_tides.sql?"},
 		{"a link", files{"docs/a.md": "[x](tide.md)\n", "docs/tides.md": ""}, "it links to tide.md, which is not there; did it mean tides.md?"},
+		{"a heading", files{"a.md": "[x](docs/b.md#tide-tables)\n", "docs/b.md": "## The Tides' table\n## Tides: `tables`\n"}, "it links to #tide-tables, a heading that docs/b.md does not have; did it mean tides-tables?"},
 		{"a picture", files{"a.md": "![x](img/boat.png)\n", "img/boats.png": ""}, "it loads img/boat.png, which is not there; did it mean img/boats.png?"},
 		{"what an image copies", files{"Dockerfile": "FROM x\nCOPY sources/ /app\n", "source/a": ""}, "it names sources/, which is not there; did it mean source?"},
 	} {

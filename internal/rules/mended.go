@@ -38,6 +38,10 @@ func (c *Call) mended(edges []refs.Edge, meant string) []edit.Edit {
 
 // mendedIn writes what is taken out of a module as it is called there.
 func (c *Call) mendedIn(e *refs.Edge, meant string) (edit.Edit, bool) {
+	if span := e.Ref.Span; e.Within != "" && e.Ref.Kind == refs.Link {
+		span.Start += int32(strings.IndexByte(e.Ref.Name, '#') + 1)
+		return c.edit(e.From, span, meant), true
+	}
 	if e.Within == "" || e.Ref.ValueSpan.Len() == 0 || strings.ContainsAny(meant, "/.") {
 		return edit.Edit{}, false
 	}

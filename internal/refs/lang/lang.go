@@ -18,7 +18,12 @@ const (
 	Model               // a model of the project that a SQL template reads
 	Path                // a path that a build or start file names
 	Type                // a type that the file declares
+	Anchor              // a place of a document that links may lead to
 )
+
+// Leads says whether a reference of the kind names what stands elsewhere, and not what the
+// file itself is, has or sets.
+func (k Kind) Leads() bool { return k != Package && k != Key && k != Type && k != Anchor }
 
 // A Span is where characters stand in a text, in bytes from its start; the zero
 // Span is nowhere.

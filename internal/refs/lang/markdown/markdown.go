@@ -3,6 +3,7 @@
 package markdown
 
 import (
+	"bytes"
 	"net/url"
 	"path"
 	"strings"
@@ -14,7 +15,9 @@ import (
 )
 
 // Language is Markdown.
-var Language = lang.Language{Endings: []string{".md", ".mdx", ".markdown"}, Read: read, Resolve: resolve}
+var Language = lang.Language{Endings: endings, Read: read, Resolve: resolve}
+
+var endings = []string{".md", ".mdx", ".markdown"}
 
 var (
 	inline     = lazy.New("(!?)\\[(?:[^\\[\\]]|\\[[^\\[\\]]*\\])*\\]\\(\\s*<?([^\\s()<>]+(?:\\([^\\s()]*\\)[^\\s()<>]*)*)>?(?:\\s+[\"'(][^)]*)?\\s*\\)")
@@ -34,6 +37,7 @@ func read(text []byte) lang.File {
 		}
 	}
 	fence := ""
+	var above []byte
 	for start := front; start < len(text); {
 		end := start + lang.LineLength(text[start:])
 		line := text[start:end]
@@ -53,6 +57,12 @@ func read(text []byte) lang.File {
 			}
 			f.Refs = append(f.Refs, linksIn(line, start)...)
 			f.Quotes = append(f.Quotes, pathsIn(line, start)...)
+			anchors, open := anchorsOf(line, above, start)
+			f.Refs, f.Open = append(f.Refs, anchors...), f.Open || open
+		}
+		above = bytes.TrimSpace(line)
+		if fence != "" || len(above) < len(line)-1 || len(trimmed) > 0 && strings.HasPrefix("|>", trimmed[:1]) {
+			above = nil
 		}
 		start = end + 1
 	}
@@ -105,7 +115,13 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 	if plain, err := url.PathUnescape(name); err == nil {
 		name = plain
 	}
-	if name == "" || name[0] == '/' || strings.ContainsAny(name, ":{}<>$@*`\\ ") {
+	if name == "" {
+		if a := within(l, ref, lang.Answer{To: []string{from}}); a.Within != "" {
+			return a
+		}
+		return lang.Answer{}
+	}
+	if name[0] == '/' || strings.ContainsAny(name, ":{}<>$@*`\\ ") {
 		return lang.Answer{}
 	}
 	at := path.Join(path.Dir(from), name)
@@ -114,17 +130,17 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 	}
 	answer := lang.Answer{To: l.There(at), Sought: []string{at}}
 	if len(answer.To) > 0 || at == "." {
-		return answer
+		return within(l, ref, answer)
 	}
 	stem := strings.TrimSuffix(strings.TrimSuffix(at, ".html"), ".htm")
 	tries := []string{stem + ".md", stem + ".mdx", stem + ".rst", stem + ".ipynb", stem + "/index.md", stem + "/README.md", stem + ".html.md"}
 	if found := l.First(tries...); found != nil && path.Ext(at) != ".md" {
-		return lang.Answer{To: found, How: lang.Convention}
+		return within(l, ref, lang.Answer{To: found, How: lang.Convention})
 	}
 	// A site may give each page a folder of its own.
 	page := path.Join(path.Dir(from), strings.TrimSuffix(path.Base(from), path.Ext(from)), name)
 	if found := l.First(page+".md", page, page+"/index.md", strings.TrimSuffix(page, ".html")+".md"); found != nil {
-		return lang.Answer{To: found, How: lang.Convention}
+		return within(l, ref, lang.Answer{To: found, How: lang.Convention})
 	}
 	answer.Own = path.Ext(at) != "" || strings.Contains(name, "/")
 	answer.Only = !strings.Contains(path.Base(at), ".") || stem != at

@@ -1,0 +1,110 @@
+package markdown
+
+import (
+	"maps"
+	"net/url"
+	"path"
+	"slices"
+	"strconv"
+	"strings"
+	"unicode"
+
+	"dicaxon/internal/lazy"
+	"dicaxon/internal/names"
+	"dicaxon/internal/refs/lang"
+)
+
+// Programs that show a document name its headings by rules that differ in what becomes of marks and
+// spaces, so anchors are compared by their letters and digits alone, and one is told as a slip only
+// where it is nearly that of a heading.
+var (
+	heading   = lazy.New(`^ {0,3}#{1,6}[ \t]+(.*?)(?:[ \t]+#+)?[ \t]*\r?$`)
+	underline = lazy.New(`^ {0,3}(?:=+|-+)[ \t]*\r?$`)
+	byHand    = lazy.New(`\{[ \t:]*#([\w.:-]+)|(?:\bid|\bname)[ \t]*=[ \t]*["']?([^"'\s>]+)|^\(([\w. -]+)\)=`) // in braces, in HTML, before a heading
+	linked    = lazy.New(`!?\[([^\[\]]*)\](?:\([^()]*\)|\[[^\[\]]*\])`)
+	tag       = lazy.New(`</?[A-Za-z][^<>]*>`)
+	filledIn  = lazy.New(`\{\{|\{%|<%|^\s*<[A-Z]|^\s*!!!|^\s*:::|^\s*\.\. |--8<--|\[\[`) // a program writes a part of the document
+	ofLines   = lazy.New(`^L\d+`)
+)
+
+// anchorsOf gives what links may lead to in a line, as it is written but for marks of code, and says
+// whether the line has a part that a program writes; above is the line before it.
+func anchorsOf(line, above []byte, start int) (all []lang.Ref, open bool) {
+	add := func(name []byte, from int) {
+		if len(name) > 0 {
+			all = append(all, lang.Ref{Kind: lang.Anchor, Name: strings.ReplaceAll(string(name), "`", ""), Span: lang.At(from, from+len(name))})
+		}
+	}
+	for _, m := range byHand.Get().FindAllSubmatchIndex(line, -1) {
+		for i := 2; i < len(m); i += 2 {
+			if m[i] >= 0 {
+				add(line[m[i]:m[i+1]], start+m[i])
+			}
+		}
+	}
+	if m := heading.Get().FindSubmatchIndex(line); m != nil {
+		add(line[m[2]:m[3]], start+m[2])
+	} else if len(above) > 0 && underline.MatchString(string(line)) {
+		add(above, start-1-len(above))
+	}
+	return all, filledIn.MatchString(string(line))
+}
+
+// named gives what links to headings of a document are, written as most programs do, by their letters and digits.
+func named(l *lang.Look, at string) map[string]string {
+	return lang.Once(l, "headings of "+at, func() map[string]string {
+		all := map[string]string{}
+		for _, a := range l.Of(at).Of(lang.Anchor) {
+			said, _, _ := strings.Cut(a.Name, "{#")
+			said = tag.Get().ReplaceAllString(linked.Get().ReplaceAllString(said, "$1"), "")
+			if name := bare(said); name != "" && all[name] == "" {
+				all[name] = slug(said)
+			}
+		}
+		return all
+	})
+}
+
+// bare gives the letters and digits of a heading or a fragment, in small letters.
+func bare(name string) string { return kept(name, "") }
+
+// slug writes the anchor of a heading as most programs have it.
+func slug(heading string) string {
+	return kept(strings.ReplaceAll(strings.TrimSpace(heading), " ", "-"), "-_")
+}
+
+// kept gives a text in small letters without marks but some.
+func kept(text, marks string) string {
+	return strings.Map(func(r rune) rune {
+		if unicode.IsLetter(r) || unicode.IsDigit(r) || unicode.IsMark(r) || strings.ContainsRune(marks, r) {
+			return unicode.ToLower(r)
+		}
+		return -1
+	}, text)
+}
+
+// within says of a link to a document that is there whether the place that it names is there, too.
+func within(l *lang.Look, ref lang.Ref, answer lang.Answer) lang.Answer {
+	_, fragment, _ := strings.Cut(ref.Name, "#")
+	plain, err := url.PathUnescape(fragment)
+	if err != nil || len(answer.To) != 1 || !slices.Contains(endings, path.Ext(answer.To[0])) || strings.ContainsAny(plain, ":=/{}<>") || ofLines.MatchString(plain) {
+		return answer
+	}
+	asked := bare(plain)
+	if asked == "" || asked == "top" || l.Of(answer.To[0]).Open {
+		return answer
+	}
+	known := named(l, answer.To[0])
+	for name := range known {
+		// Of several headings with the same words all but the first have a number.
+		rest, same := strings.CutPrefix(asked, name)
+		if _, err := strconv.Atoi(rest); same && (rest == "" || err == nil) {
+			return answer
+		}
+	}
+	if near := names.Closest(asked, slices.Sorted(maps.Keys(known))); near != "" {
+		answer.Own, answer.Near, answer.Within, answer.Sought = true, true, answer.To[0], []string{answer.To[0] + "#" + plain}
+		answer.Meant = known[near]
+	}
+	return answer
+}
