@@ -2,6 +2,7 @@ package names
 
 import (
 	"iter"
+	"math/bits"
 	"path"
 	"slices"
 	"strings"
@@ -32,6 +33,44 @@ var sameEndings = [][]string{{".yml", ".yaml"}, {".htm", ".html"}, {".md", ".mar
 // chosenEndings are near each other and mean different things.
 var chosenEndings = []string{".js", ".mjs", ".cjs", ".jsx", ".ts", ".mts", ".cts", ".tsx"}
 
+// Beginning gives the first two letters or digits of a name, small, 0 for those that it does not
+// have. Two names that are near begin with the same one, or with the same two the other way round.
+func Beginning(name string) (first, second rune) {
+	for _, r := range name {
+		switch {
+		case !unicode.IsLetter(r) && !unicode.IsDigit(r):
+		case first != 0:
+			return first, unicode.ToLower(r)
+		default:
+			first = unicode.ToLower(r)
+		}
+	}
+	return first, 0
+}
+
+// mayBeNear tells most names apart at once: by how they begin, how long they are, and which
+// letters they have.
+func mayBeNear(got, want string) bool {
+	a, b := Beginning(got)
+	c, d := Beginning(want)
+	return (a == c || a == d && b == c) && abs(len(got)-len(want)) <= 2+min(len(got), len(want))/2 &&
+		bits.OnesCount32(letters(got)^letters(want)) <= mostOther
+}
+
+// mostOther is how many letters one of two names that are near may have and the other not: two slips
+// have four, an odd plural five (mouse, mice).
+const mostOther = 6
+
+// letters gives the letters of a name, a bit for each.
+func letters(name string) (all uint32) {
+	for i := range len(name) {
+		if c := name[i] | 0x20; 'a' <= c && c <= 'z' {
+			all |= 1 << (c - 'a')
+		}
+	}
+	return all
+}
+
 // Near says by which slip somebody who meant want came to write got.
 func Near(got, want string) Slip {
 	switch {
@@ -52,6 +91,9 @@ func Near(got, want string) Slip {
 		wantEnd = ""
 	}
 	gotStem, wantStem := strings.TrimSuffix(got, gotEnd), strings.TrimSuffix(want, wantEnd)
+	if !mayBeNear(gotStem, wantStem) {
+		return Apart
+	}
 	if strings.EqualFold(gotEnd, wantEnd) {
 		gotWords, wantWords := Words(gotStem), Words(wantStem)
 		if len(wantWords) > 0 && strings.Join(gotWords, "") == strings.Join(wantWords, "") {

@@ -233,11 +233,8 @@ func (p *project) nearBelow(at string, anywhere bool) string {
 // nearFile gives the one file that fits and has nearly a name, "" where there is none, or
 // several.
 func (p *project) nearFile(name string, fits func(file string) bool) (found string) {
-	for stem, files := range p.Graph.Look().Stems() {
-		if names.Near(name, stem) == names.Apart {
-			continue
-		}
-		for _, f := range files {
+	for _, stem := range p.nearStems(name) {
+		for _, f := range p.Graph.Look().Called(stem) {
 			if !fits(f) {
 				continue
 			}
@@ -247,6 +244,38 @@ func (p *project) nearFile(name string, fits func(file string) bool) (found stri
 			found = f
 		}
 	}
+	return found
+}
+
+// mostCompared bounds how many pairs of names are compared: where more names than that lead nowhere,
+// what they lead to is not at hand.
+const mostCompared = 50_000_000
+
+// nearStems gives what files are called, up to the first dot, that is nearly a name.
+func (p *project) nearStems(name string) []string {
+	if found, known := p.near[name]; known {
+		return found
+	}
+	if p.near == nil {
+		p.near, p.beginning = map[string][]string{}, map[rune][]string{}
+		for stem := range p.Graph.Look().Stems() {
+			first, _ := names.Beginning(stem)
+			p.beginning[first] = append(p.beginning[first], stem)
+		}
+	}
+	if len(p.near)*len(p.Graph.Look().Stems()) > mostCompared {
+		return nil
+	}
+	var found []string
+	first, second := names.Beginning(name)
+	for _, letter := range slices.Compact([]rune{first, second}) {
+		for _, stem := range p.beginning[letter] {
+			if names.Near(name, stem) != names.Apart {
+				found = append(found, stem)
+			}
+		}
+	}
+	p.near[name] = found
 	return found
 }
 

@@ -44,9 +44,11 @@ type project struct {
 	pagesBuilt *bool           // pages stand beside sources of what they load; nil until asked for
 	// byEnding lists the files that people wrote by the endings of their names: of many
 	// patterns that ask for a name at any depth, each need look only there.
-	byEnding map[string][]standing
-	every    []file            // see everything
-	below    map[string]string // see nearBelow
+	byEnding  map[string][]standing
+	every     []file              // see everything
+	below     map[string]string   // see nearBelow
+	near      map[string][]string // see nearStems
+	beginning map[rune][]string   // what files are called, by its first letter
 	// inRepository lists files by their names; see anywhere.
 	inRepository map[string][]string
 	manifests    map[string]*refs.File // see manifestAt

@@ -75,7 +75,7 @@ func resolve(l *lang.Look, _ string, ref lang.Ref) lang.Answer {
 // ownRoot says whether a name begins as all packages of the project do, by so many names at
 // least, and others do not begin so.
 func ownRoot(l *lang.Look, parts []string, least int) bool {
-	root := rootOf(packagesOf(l))
+	root := rootOf(l)
 	return len(root) >= least && len(parts) > len(root) && slices.Equal(parts[:len(root)], root) && !sharesRoot(l, root)
 }
 
@@ -118,14 +118,13 @@ func own(l *lang.Look, ref lang.Ref) lang.Answer {
 		return lang.Answer{To: in.files, How: lang.Convention}
 	}
 	for n := len(parts) - 1; n > 0; n-- {
-		in := homes[strings.Join(parts[:n], ".")]
+		name := strings.Join(parts[:n], ".")
+		in := homes[name]
 		if in == nil || n == 1 && len(parts) > 2 {
 			continue
 		}
-		for _, at := range in.files {
-			if declares(l, at, parts[n]) {
-				return lang.Answer{To: []string{at}, How: lang.Convention}
-			}
+		if at := declared(l, name, in)[parts[n]]; len(at) > 0 {
+			return lang.Answer{To: at[:1], How: lang.Convention}
 		}
 		if made(parts[n]) {
 			return lang.Answer{}
@@ -138,7 +137,7 @@ func own(l *lang.Look, ref lang.Ref) lang.Answer {
 		}
 		return lang.Answer{Own: true, Fails: true, Only: generates(l), Sought: []string{path.Join(path.Dir(at), parts[n]+path.Ext(at))}}
 	}
-	if at := nearHome(l, homes, parts); at != "" {
+	if at := nearHome(l, parts); at != "" {
 		return lang.Answer{Own: true, Fails: true, Only: true, Near: true, Sought: []string{strings.Join(parts, "/") + path.Ext(at)}, Meant: at}
 	}
 	if made(parts[len(parts)-1]) || !ownRoot(l, parts, 2) {
@@ -149,35 +148,42 @@ func own(l *lang.Look, ref lang.Ref) lang.Answer {
 
 // nearHome gives the one file of the project that declares the type of a name in a package of
 // which one part is a slip away; "" where there is none.
-func nearHome(l *lang.Look, homes map[string]*home, parts []string) (found string) {
-	in, last := parts[:len(parts)-1], parts[len(parts)-1]
-	for name, h := range homes {
-		other := strings.Split(name, ".")
-		if len(other) != len(in) || len(in) == 0 {
-			continue
+func nearHome(l *lang.Look, parts []string) (found string) {
+	for _, name := range nearPackages(l, strings.Join(parts[:len(parts)-1], ".")) {
+		at := declared(l, name, packagesOf(l)[name])[parts[len(parts)-1]]
+		if len(at) > 1 || len(at) == 1 && found != "" {
+			return ""
 		}
-		differ := 0
-		for i := range in {
-			if in[i] != other[i] {
-				differ++
-				if names.Near(in[i], other[i]) == names.Apart {
-					differ = 2
-				}
-			}
-		}
-		if differ != 1 {
-			continue
-		}
-		for _, at := range h.files {
-			if declares(l, at, last) {
-				if found != "" {
-					return ""
-				}
-				found = at
-			}
+		if len(at) == 1 {
+			found = at[0]
 		}
 	}
 	return found
+}
+
+// nearPackages gives the packages of the project of which one part is a slip away from that of a name.
+func nearPackages(l *lang.Look, name string) []string {
+	return lang.Once(l, "jvm packages near "+name, func() (all []string) {
+		in := strings.Split(name, ".")
+		for known := range packagesOf(l) {
+			other := strings.Split(known, ".")
+			if len(other) != len(in) {
+				continue
+			}
+			differ := 0
+			for i := 0; i < len(in) && differ < 2; i++ {
+				if in[i] != other[i] {
+					if differ++; differ == 1 && names.Near(in[i], other[i]) == names.Apart {
+						differ = 2
+					}
+				}
+			}
+			if differ == 1 {
+				all = append(all, known)
+			}
+		}
+		return all
+	})
 }
 
 // sharesRoot says whether others, too, have packages that begin as all of the project do:
@@ -204,26 +210,53 @@ func sharesRoot(l *lang.Look, root []string) bool {
 	})
 }
 
-// declares says whether a file declares a name: a type, or what else Kotlin has at
-// the top of a file.
-func declares(l *lang.Look, at, name string) bool {
-	if slices.ContainsFunc(l.Of(at).Of(lang.Type), func(t lang.Ref) bool { return t.Name == name }) {
-		return true
-	}
-	if path.Ext(at) == ".java" {
-		return false
-	}
-	text := l.TextOf(at)
-	for _, i := range lang.Words(text, name) {
-		line := string(text[bytes.LastIndexByte(text[:i], '\n')+1 : i])
-		for _, word := range []string{"fun", "val", "var", "typealias", "class", "object", "interface", "def", "type", "trait"} {
-			// Nothing but generics and what it extends stands between.
-			if at := lang.Words([]byte(line), word); len(at) > 0 && !strings.ContainsAny(line[at[len(at)-1]:], "()=:{") {
-				return true
+// declared gives the files of a package by the names that each declares: types, and what else Kotlin
+// has at the top of a file.
+func declared(l *lang.Look, name string, in *home) map[string][]string {
+	return lang.Once(l, "jvm declared in "+name, func() map[string][]string {
+		all := map[string][]string{}
+		for _, at := range in.files {
+			add := func(name string) {
+				if known := all[name]; len(known) == 0 || known[len(known)-1] != at {
+					all[name] = append(known, at)
+				}
+			}
+			for _, t := range l.Of(at).Of(lang.Type) {
+				add(t.Name)
+			}
+			if path.Ext(at) != ".java" {
+				for line := range bytes.Lines(l.TextOf(at)) {
+					declaredIn(line, add)
+				}
 			}
 		}
+		return all
+	})
+}
+
+// declaring are words that a declaration begins with.
+var declaring = map[string]bool{"fun": true, "val": true, "var": true, "typealias": true, "class": true, "object": true, "interface": true, "def": true, "type": true, "trait": true}
+
+// declaredIn goes through the names that a line may declare: between such a word and the name stand
+// generics and what it extends at most.
+func declaredIn(line []byte, add func(name string)) {
+	after := false
+	for i := 0; i < len(line); {
+		end := i
+		for end < len(line) && lang.WordByte(line[end]) {
+			end++
+		}
+		if end == i {
+			after = after && !bytes.ContainsRune([]byte("()=:{"), rune(line[i]))
+			i++
+			continue
+		}
+		if after {
+			add(string(line[i:end]))
+		}
+		after = after || declaring[string(line[i:end])]
+		i = end
 	}
-	return false
 }
 
 // made says whether a type of that name is what a build makes.
@@ -251,7 +284,12 @@ func generates(l *lang.Look) bool {
 }
 
 // rootOf gives the names that all packages of the project begin with.
-func rootOf(homes map[string]*home) []string {
+func rootOf(l *lang.Look) []string {
+	return lang.Once(l, "jvm root", func() []string { return begun(packagesOf(l)) })
+}
+
+// begun gives the names that all packages begin with.
+func begun(homes map[string]*home) []string {
 	var root []string
 	first := true
 	for name := range homes {
