@@ -25,21 +25,9 @@ type clues struct {
 func (c *clues) find(s layout.Sign) string {
 	switch {
 	case s.Has != "":
-		if above, name, nested := strings.Cut(strings.TrimSuffix(s.Has, "/"), "/"); nested {
-			n := c.folder.Find(above)
-			if n == nil || n.Folder == nil {
-				return ""
-			}
-			return (&clues{folder: n.Folder}).find(layout.Sign{Has: name + s.Has[len(above)+1+len(name):]})
-		}
-		name, folder := strings.CutSuffix(s.Has, "/")
-		for i := range c.folder.Nodes {
-			n := &c.folder.Nodes[i]
-			ok, _ := path.Match(name, n.Name)
-			// A slip in the name of a folder makes the project no other one.
-			ok = ok || folder && !s.Never && names.Near(n.Name, name) < names.Apart
-			if ok && (n.Folder != nil) == folder && !n.Ignored {
-				return "it has " + n.Name
+		for _, one := range s.AnyOf() {
+			if found := findIn(c.folder, one, s.Never); found != "" {
+				return "it has " + found
 			}
 		}
 	case s.Above != "":
@@ -57,6 +45,27 @@ func (c *clues) find(s layout.Sign) string {
 		}
 	case s.Text != nil:
 		return c.findText(s.Text)
+	}
+	return ""
+}
+
+// findIn gives the name of what lies in a folder at a path whose last name is a pattern, "" where
+// nothing does. Where it speaks for a project, a slip in the name of a folder makes it no other one.
+func findIn(f *tree.Folder, at string, exactly bool) string {
+	if above, name, nested := strings.Cut(strings.TrimSuffix(at, "/"), "/"); nested {
+		if n := f.Find(above); n != nil && n.Folder != nil {
+			return findIn(n.Folder, name+at[len(above)+1+len(name):], exactly)
+		}
+		return ""
+	}
+	name, folder := strings.CutSuffix(at, "/")
+	for i := range f.Nodes {
+		n := &f.Nodes[i]
+		ok, _ := path.Match(name, n.Name)
+		ok = ok || folder && !exactly && names.Near(n.Name, name) < names.Apart
+		if ok && (n.Folder != nil) == folder && !n.Ignored {
+			return n.Name
+		}
 	}
 	return ""
 }

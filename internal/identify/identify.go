@@ -94,12 +94,14 @@ func New(c catalogue.Catalogue) *Identifier {
 var ask = sync.OnceValue(func() (a asked) {
 	for _, s := range (catalogue.Catalogue{}).Index().Layouts {
 		for _, sign := range s.Signs {
-			switch name, folder := strings.CutSuffix(sign.Has, "/"); {
-			case sign.Never: // what speaks against one makes no project
-			case !folder:
-				a.known.add(sign.Has)
-			case sign.Must && isPattern(name):
-				a.folders.add(name)
+			for _, one := range sign.AnyOf() {
+				switch name, folder := strings.CutSuffix(one, "/"); {
+				case sign.Never: // what speaks against one makes no project
+				case !folder:
+					a.known.add(one)
+				case sign.Must && isPattern(name):
+					a.folders.add(name)
+				}
 			}
 			if sign.Text != nil {
 				a.texts = addForm(a.texts, sign.Text.File)
@@ -200,7 +202,7 @@ func (id *Identifier) signed(clues *clues, frameworks []framework) []Candidate {
 	var all []Candidate
 next:
 	for _, s := range id.index.Layouts {
-		if s.Base || barred(layout.Family(s.Name), frameworks) {
+		if s.Base || barred(layout.Family(s.Name), forOthersThan(s.Signs, frameworks)) {
 			continue
 		}
 		c := Candidate{Layout: s.Name, general: s.General}
@@ -228,6 +230,15 @@ next:
 // beside its own.
 const ofPages = "package.json"
 
+// forOthersThan gives the frameworks that say something of a layout with these signs: one that is known by the
+// manifest of another language has its own beside what its pages are made with.
+func forOthersThan(signs []layout.Sign, frameworks []framework) []framework {
+	if !slices.ContainsFunc(signs, func(s layout.Sign) bool { return s.Must && s.Has != ofPages && manifest.Is(s.Has) }) {
+		return frameworks
+	}
+	return slices.DeleteFunc(slices.Clone(frameworks), func(f framework) bool { return f.manifest == ofPages })
+}
+
 // barred says whether a framework that the project needs has other layouts, or
 // none. What the pages of a framework of another language are made with bars nothing of it.
 func barred(family string, frameworks []framework) bool {
@@ -245,7 +256,7 @@ func weightOf(s layout.Sign) float64 {
 	switch {
 	case s.Needs != "":
 		return 3
-	case s.Text != nil && s.One, s.Has != "" && !strings.HasSuffix(s.Has, "/"):
+	case s.Text != nil && s.One, s.Has != "" && !strings.HasSuffix(s.AnyOf()[0], "/"):
 		return 2
 	}
 	return 1

@@ -60,7 +60,7 @@ type Layout struct {
 // Has and Text is set.
 type Sign struct {
 	Needs string    `json:",omitempty"` // the name of a dependency
-	Has   string    `json:",omitempty"` // a file or, with a slash at its end, a folder at the project's root
+	Has   string    `json:",omitempty"` // a file or, with a slash at its end, a folder at the project's root, or several: see AnyOf
 	Text  *TextSign `json:",omitempty"`
 	Above string    `json:",omitempty"` // a file that is not at the project's root, but in a folder around it
 	// Must says that without it the project does not follow the layout, One that
@@ -72,6 +72,9 @@ type Sign struct {
 	// along says nothing of this one.
 	From string `json:",omitempty"`
 }
+
+// AnyOf gives the paths of which the project has one, by what the sign says that it has.
+func (s *Sign) AnyOf() []string { return strings.Split(s.Has, " | ") }
 
 // A TextSign is a text within a file of a given name pattern; one that begins
 // with "./" is looked for at the project's root only, with "./*/" one folder below.

@@ -20,7 +20,7 @@ type look struct {
 // looks are credentials that are known by their look. They are told by what they are,
 // never shown.
 var looks = []look{
-	{privateKey, "PRIVATE KEY", lazy.New(`-----BEGIN (?:[A-Z]+ )?PRIVATE KEY-----`)},
+	{PrivateKey, "PRIVATE KEY", lazy.New(`-----BEGIN (?:[A-Z]+ )?PRIVATE KEY-----`)},
 	{"an access key of Amazon Web Services", "IA", lazy.New(`\b(?:AKIA|ASIA)[0-9A-Z]{16}\b`)},
 	{"a token of GitHub", "gh", lazy.New(`\b(?:gh[pousr]_[A-Za-z0-9]{36,}|github_pat_[A-Za-z0-9_]{50,})\b`)},
 	{"a token of GitLab", "glpat-", lazy.New(`\bglpat-[A-Za-z0-9_-]{20,}\b`)},
@@ -32,7 +32,8 @@ var looks = []look{
 	{"a password in an address", "://", lazy.New(`\b[a-z][a-z0-9+.-]*://[^\s:/@"']+:([^\s:/@"'$<>{}]{6,})@`)},
 }
 
-const privateKey = "a private key"
+// PrivateKey is what a private key looks like.
+const PrivateKey = "a private key"
 
 // keyBody is a private key with the beginning of what is in it (RFC 7468), also where
 // the lines are those of a quoted text: code often names the first line alone.
@@ -71,7 +72,7 @@ func Credentials(text []byte) []lang.Credential {
 	n, end := 0, 0
 	for line := range bytes.Lines(text) {
 		n, end = n+1, end+len(line)
-		if what := Credential(string(line)); what != "" && !(what == privateKey && placeOfKey.Match(text[end:])) {
+		if what := Credential(string(line)); what != "" && !(what == PrivateKey && placeOfKey.Match(text[end:])) {
 			all = append(all, lang.Credential{What: what, Line: n})
 		}
 	}
@@ -132,7 +133,7 @@ func keysIn(text []byte) []lang.Credential {
 	}
 	var all []lang.Credential
 	for _, at := range keyBody.Get().FindAllIndex(text, -1) {
-		all = append(all, lang.Credential{What: privateKey, Line: 1 + bytes.Count(text[:at[0]], []byte("\n"))})
+		all = append(all, lang.Credential{What: PrivateKey, Line: 1 + bytes.Count(text[:at[0]], []byte("\n"))})
 	}
 	return all
 }

@@ -2,6 +2,7 @@ package rules
 
 import (
 	"bytes"
+	"maps"
 	"path"
 	"slices"
 	"strings"
@@ -22,7 +23,7 @@ var copies = &Rule{
 		for _, f := range c.everything() {
 			of, sure := copied(path.Base(f.path))
 			at := path.Join(path.Dir(f.path), of)
-			if of == "" || c.node(at) == nil || c.isFolder(at) || c.lends(f.path) || c.fits("except", f.path) || c.saidByName(f.path) {
+			if of == "" || c.node(at) == nil || c.isFolder(at) || c.lends(f.path) || c.fits("except", f.path) || c.saidByName(f.path) || c.isBare(path.Dir(f.path)) {
 				continue
 			}
 			if sure || c.alikeInText(f.path, at) {
@@ -33,8 +34,16 @@ var copies = &Rule{
 	},
 }
 
+// isBare says whether a folder is a repository of git without a work tree, as tests have them.
+func (c *Call) isBare(folder string) bool {
+	return c.node(path.Join(folder, "HEAD")) != nil && c.isFolder(path.Join(folder, "objects")) && c.isFolder(path.Join(folder, "refs"))
+}
+
 // leastCopied is how long a text is at least that nobody writes twice.
 const leastCopied = 120
+
+// mostCopies is how many copies of one file somebody makes by mistake.
+const mostCopies = 2
 
 // tellSame tells of code that is, to the byte, that of another file in its folder, of which alone it
 // speaks: somebody copied it to begin the next one, and left it so.
@@ -43,7 +52,7 @@ func (c *Call) tellSame() {
 		folder, ending string
 		size           int64
 	}
-	known := map[like][]string{}
+	known, same := map[like][]string{}, map[string][]string{} // files that are the same, by the first
 	for _, f := range c.everything() {
 		size, _, _, _, there := c.Repository.Stamp(c.Top.Path() + f.path)
 		if !there || size < leastCopied || !refs.IsCode(f.path) || kin(path.Ext(f.path), ".css") || inSample(f.path) || c.lends(f.path) || c.fits("except", f.path) || copiedOf(f.path) != "" || refs.IsIndex(path.Base(f.path)) {
@@ -55,10 +64,18 @@ func (c *Call) tellSame() {
 			known[key] = append(known[key], f.path)
 			continue
 		}
-		for _, pair := range [][2]string{{known[key][of], f.path}, {f.path, known[key][of]}} {
-			if first, copy := pair[0], pair[1]; c.speaksOf(first, copy) && !c.isMade(first) {
-				c.report(copy, 0, 0, &finding.Place{Path: first}, "it is the same as %s, to the byte", path.Base(first))
-				break
+		same[known[key][of]] = append(same[known[key][of]], f.path)
+	}
+	for _, first := range slices.Sorted(maps.Keys(same)) {
+		if len(same[first]) > mostCopies {
+			continue // they wait for what each will say, as translations do
+		}
+		for _, other := range same[first] {
+			for _, pair := range [][2]string{{first, other}, {other, first}} {
+				if of, copy := pair[0], pair[1]; c.speaksOf(of, copy) && !c.isMade(of) {
+					c.report(copy, 0, 0, &finding.Place{Path: of}, "it is the same as %s, to the byte", path.Base(of))
+					break
+				}
 			}
 		}
 	}

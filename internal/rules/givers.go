@@ -43,7 +43,7 @@ func (g *givers) tellUnbound(at string, said *refs.File) {
 	wired := func(f finding.Finding) bool { // how to wire what it uses is said there
 		return f.Kind == finding.Unwired && f.Other != nil && f.Other.Path == g.Top.Path()+at
 	}
-	if len(unbound) == 0 || len(unbound) > mostUnbound || slices.ContainsFunc(g.findings, wired) || g.hands(at, said) {
+	if len(unbound) == 0 || len(unbound) > mostUnbound || slices.ContainsFunc(g.findings, wired) || g.hands(at, said) || g.takenAsText(at) {
 		return
 	}
 	g.gather()
@@ -175,6 +175,14 @@ const mostForgetful = 2
 func (g *givers) soElsewhere(at, name string) bool {
 	return name == strings.ToUpper(name) && slices.ContainsFunc(g.usingUnbound(".py", name), func(other string) bool {
 		return other != at && !g.lends(other)
+	})
+}
+
+// takenAsText says whether a file of another language imports one: it puts the text together with others, and has
+// that run.
+func (g *givers) takenAsText(at string) bool {
+	return g.Files <= mostTurned && slices.ContainsFunc(g.Graph.To(at), func(e refs.Edge) bool {
+		return e.Ref.Kind == refs.Import && refs.IsCode(e.From) && !kin(path.Ext(e.From), path.Ext(at))
 	})
 }
 

@@ -166,6 +166,9 @@ func (c *goPackages) minority(folder string) []oddPackage {
 // mainFunction is where a program starts (the Go specification, "Program execution").
 var mainFunction = lazy.New(`(?m)^func main\(\)`)
 
+// givesMain is the library of a program that writes the func main of the targets in a folder (magefile.org).
+const givesMain = `"github.com/magefile/mage/`
+
 // idle gives a file of a folder that is package main and starts nothing; nil where
 // there is none, or where the start may be made.
 func (c *goPackages) idle(folder string) *oddPackage {
@@ -175,7 +178,7 @@ func (c *goPackages) idle(folder string) *oddPackage {
 	}
 	starts := slices.ContainsFunc(all, func(o oddPackage) bool {
 		text := c.textOf(o.path)
-		return mainFunction.Match(text) || strings.Contains(string(text), "//go:generate") || strings.Contains(string(text), `import "C"`) || strings.HasSuffix(o.path, "_test.go")
+		return mainFunction.Match(text) || strings.Contains(string(text), "//go:generate") || strings.Contains(string(text), `import "C"`) || strings.Contains(string(text), givesMain) || strings.HasSuffix(o.path, "_test.go")
 	})
 	if starts || c.lends(all[0].path) {
 		return nil

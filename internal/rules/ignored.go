@@ -218,11 +218,17 @@ func (c *Call) byPeople(f *tree.Folder) bool {
 	return scripts
 }
 
+// ofScripts are folders of scripts that build, beside which lies what these go by.
+var ofScripts = []string{"scripts", "tools", "ci"}
+
 // holdsScripts says whether a folder holds scripts or code, files that go with them and nothing that
 // was built: no program makes that.
 func (c *Call) holdsScripts(f *tree.Folder) bool {
 	if f == nil {
 		return false
+	}
+	if slices.ContainsFunc(ofScripts, func(name string) bool { n := f.Find(name); return n != nil && c.holdsScripts(n.Folder) }) {
+		return true
 	}
 	scripts := false
 	for i := range f.Nodes {
@@ -269,5 +275,5 @@ func isSample(name string) bool {
 	case "fixture", "spec", "specs", "e2e", "example", "examples", "sample", "samples", "demo", "demos", "contrib", "docs", "doc", "integration", "tutorial", "tutorials", "mocks", "acceptance", "molecule":
 		return true
 	}
-	return slices.Contains(samples, name) || strings.HasSuffix(name, "testdata") || strings.HasSuffix(name, "test") || strings.HasSuffix(name, "tests")
+	return slices.Contains(samples, name) || strings.HasPrefix(name, "fixtures_") || strings.HasPrefix(name, "fixtures-") || strings.HasSuffix(name, "testdata") || strings.HasSuffix(name, "test") || strings.HasSuffix(name, "tests")
 }

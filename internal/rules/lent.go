@@ -32,18 +32,33 @@ func (p *project) lends(at string) bool {
 	return known
 }
 
-// handsOut says whether a package is there to make others, of templates that it has: what those name lies in
-// what is made.
-func (p *project) handsOut() bool {
-	if p.node("package.json") == nil {
-		return false
+// handsOut says whether the package that a file is of is there to make others, of templates that it has: what
+// those name lies in what is made.
+func (p *project) handsOut(at string) bool {
+	for dir := path.Dir(at); ; dir = path.Dir(dir) {
+		if maker.MatchString(p.packageName(dir)) {
+			return true
+		}
+		if dir == "." {
+			return false
+		}
 	}
-	k := p.refsOf("package.json").Get("name")
-	return k != nil && maker.MatchString(k.Value)
+}
+
+// packageName gives the name of the package of npm that a folder is, "" where it is none.
+func (p *project) packageName(dir string) string {
+	manifest := path.Join(dir, "package.json")
+	if p.node(manifest) == nil {
+		return ""
+	}
+	if k := p.refsOf(manifest).Get("name"); k != nil {
+		return k.Value
+	}
+	return ""
 }
 
 // maker is what packages are called that make others: npm runs one called create-x for "npm create x".
-var maker = lazy.New(`(?:^|/)create-|template|generator|starter|scaffold|boilerplate|schematics`)
+var maker = lazy.New(`(?:^|/)create-|template|generator|starter|scaffold|boilerplate|schematics|blueprint`)
 
 func (p *project) isLent(at string) bool {
 	page := path.Ext(at) == ".html" || path.Ext(at) == ".htm"
@@ -54,7 +69,9 @@ func (p *project) isLent(at string) bool {
 		}
 	}
 	for _, name := range strings.Split(path.Dir(at), "/") {
-		if name = strings.ToLower(strings.TrimLeft(name, "_.")); (slices.Contains(lenders, name) || strings.HasPrefix(name, "template-") || strings.HasPrefix(name, "template") && p.handsOut()) && (code || name != "templates" && name != "template" || p.handsOut()) || strings.HasSuffix(name, "testdata") {
+		name = strings.ToLower(strings.TrimLeft(name, "_."))
+		if (slices.Contains(lenders, name) || strings.HasPrefix(name, "template-")) && (code || name != "templates" && name != "template") || strings.HasSuffix(name, "testdata") ||
+			handedOut.MatchString(name) && p.handsOut(at) {
 			return true
 		}
 	}
@@ -65,7 +82,13 @@ func (p *project) isLent(at string) bool {
 	if _, test := names.Testee(base); testData.MatchString(at) && !(test && hasTypes(at)) { // a class of tests lies by its namespace
 		return true
 	}
-	if names.BeforeDot(base) == "template" || strings.Contains(at, "__name__") { // which what is made is called
+	if base == "gitignore" && p.handsOut(at) { // npm packs none of the name that git looks for
+		return true
+	}
+	if names.BeforeDot(base) == "template" || filled.MatchString(at) { // which what is made is called
+		return true
+	}
+	if madeOf.MatchString(base) {
 		return true
 	}
 	for _, mark := range []string{".min.", ".bundle", ".example", ".sample", ".template", ".dist.", ".j2", ".tmpl", ".erb"} {
@@ -84,6 +107,15 @@ func (p *project) isLent(at string) bool {
 	text := p.textOf(at)
 	return slices.ContainsFunc(bundled, func(mark []byte) bool { return bytes.Contains(text, mark) }) || bytes.Contains(text, []byte("define(")) && named.Match(text)
 }
+
+// handedOut is what folders are called whose files a package hands out.
+var handedOut = lazy.New(`^(?:template.*|files(?:-\w+)?)$`)
+
+// filled is a name with a part that is filled in, as in __name@dasherize__.module.ts.
+var filled = lazy.New(`__name__|__\w+@[\w@-]+__`)
+
+// madeOf is what a text of settings or code is called that is written by a template.
+var madeOf = lazy.New(`\.\w+\.(?:hbs|ejs|mustache|handlebars|liquid|njk)$`)
 
 // testData is what tests read: code there is no part of the project.
 var testData = lazy.New(`(?i)(?:^|/)(?:\w+[-_])?(?:tests?|specs?|e2e|integration)(?:[-_]\w+)?/(?:.+/)?(?:data|in|out|\w*cases?|sources?|inputs?|outputs?|expected|resources(?:-[\w-]+)?|samples?|corpus|assets|_?files|snippets|(?:[\w-]+-)?projects?|sandbox|suites?|examples?|cmake|mocks?|bad\w*|broken\w*|invalid)/`)

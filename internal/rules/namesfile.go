@@ -25,6 +25,7 @@ var namesFile = &Rule{
 		{"keys", Texts, true, "the keys whose values are paths; \"*\" stands for one key", false},
 		{"from", Text, false, "the folder from which paths are read; that of the file, if left out", false},
 		{"within", Text, false, "the key beside it whose value is the folder, from that of the file, from which the path is read", false},
+		{"made-in", Texts, false, "the keys of the same file whose values are folders that are made before: what lies in one is not there yet", false},
 		{"except", Paths, false, "values that stand for something else", true},
 		{"elsewhere", Flag, false, "true where what is absent may be made or kept elsewhere: without a near name it is a wish at most", false},
 		{"near-only", Flag, false, "true where an absent path is wrong only if one of nearly its name is there", false},
@@ -80,6 +81,11 @@ func (c *Call) pathIn(f file, r refs.Ref, name string) *pathNamed {
 		p.from = path.Join(p.from, at.Value)
 	}
 	name = strings.ReplaceAll(name, `\`, "/")
+	if slices.ContainsFunc(c.keysOf(f.path, "made-in"), func(made refs.Ref) bool {
+		return strings.HasPrefix(path.Clean(name)+"/", path.Clean(made.Value)+"/")
+	}) {
+		return nil
+	}
 	// Of a path with a part that stands for any, what is before it counts.
 	there := c.stands
 	if i := strings.IndexAny(name, "*["); i >= 0 {

@@ -36,7 +36,7 @@ func runQuoted(c *Call) {
 		}
 		for _, q := range c.Graph.Noted(at).Quotes {
 			meant := c.meantBy(at, q)
-			if meant == "" || sample && !oneLetter(q.Name, meant) {
+			if meant == "" || sample && !oneLetter(q.Name, meant) || isTest(at) && !liesAsSaid(at, q.Name, meant) {
 				continue
 			}
 			if said == nil {
@@ -47,6 +47,13 @@ func runQuoted(c *Call) {
 			}
 		}
 	})
+}
+
+// liesAsSaid says whether a file lies in the folder that a path names, from the file that says it or from the top:
+// tests name many a file that they make themselves.
+func liesAsSaid(from, said, file string) bool {
+	in := path.Dir(said)
+	return path.Dir(file) == path.Join(path.Dir(from), in) || path.Dir(file) == path.Clean(in) || inSample(said)
 }
 
 // isDocument says whether a file is one that people read.
@@ -121,7 +128,7 @@ func belowSteps(q lang.Quoted) string {
 // nobody can tell.
 func (c *Call) meantBy(from string, q lang.Quoted) string {
 	name, beside := belowSteps(q), path.Join(path.Dir(from), q.Name)
-	if c.reaches("**/"+name) || c.stands(beside) || c.hidden(from, name) || c.hidden(from, beside) {
+	if strings.HasPrefix(name, "-") || c.reaches("**/"+name) || c.stands(beside) || c.hidden(from, name) || c.hidden(from, beside) {
 		return ""
 	}
 	if near := c.nearBelow(name, true); near != "" {

@@ -1,6 +1,7 @@
 package rules
 
 import (
+	"bytes"
 	"fmt"
 	"path"
 	"slices"
@@ -98,7 +99,7 @@ func (e *exposures) credentials(at string, all []lang.Credential) {
 		if one.What == refs.InCode && strings.Contains(path.Base(at), ".min.") {
 			continue // its names are those of letters
 		}
-		if _, test := names.Testee(path.Base(at)); test || inSample(at) || saysTest(at) {
+		if _, test := names.Testee(path.Base(at)); test || inSample(at) || saysTest(at) || one.What == refs.PrivateKey && e.onlyTestsName(at) || e.ofPipeline(at, one) {
 			e.samples = append(e.samples, exposure{at, one.Line, "it looks like " + one.What})
 			continue
 		}
@@ -109,11 +110,40 @@ func (e *exposures) credentials(at string, all []lang.Credential) {
 	}
 }
 
+// onlyTestsName says whether code names a file, and all that does is tests.
+func (e *exposures) onlyTestsName(at string) bool {
+	named := false
+	if e.Files > mostTurned {
+		return false
+	}
+	e.Graph.Look().Each(func(by string) {
+		if refs.IsCode(by) && !isDocument(by) && bytes.Contains(e.textOf(by), []byte(path.Base(path.Dir(at))+"/"+path.Base(at))) {
+			named = true
+			if !isTest(by) && !inSample(by) {
+				at = "" // which no other is called
+			}
+		}
+	})
+	return named && at != ""
+}
+
+// onThisMachine is the end of an address of what runs beside the program.
+var onThisMachine = lazy.New(`@(?:localhost|127\.0\.0\.1)[:/]`)
+
+// ofPipeline says whether a password is one of what a pipeline starts for itself, and lets go at its end.
+func (e *exposures) ofPipeline(at string, one lang.Credential) bool {
+	if !strings.HasPrefix(at, ".github/workflows/") && path.Base(at) != ".gitlab-ci.yml" {
+		return false
+	}
+	lines := bytes.Split(e.textOf(at), []byte("\n"))
+	return one.Line <= len(lines) && onThisMachine.Match(lines[one.Line-1])
+}
+
 // saysTest says whether a folder on the way to a file has a word that says that its files are tried
 // out alone, or the file itself begins with one.
 func saysTest(at string) bool {
 	trial := func(word string) bool {
-		return slices.Contains([]string{"test", "tests", "testing", "example", "examples", "sample", "samples", "demo", "dummy"}, word)
+		return slices.Contains([]string{"test", "tests", "testing", "example", "examples", "sample", "samples", "demo", "dummy", "mock", "benchmark"}, word)
 	}
 	return inFolder(at, func(name string) bool {
 		words := names.Words(name)
@@ -179,7 +209,7 @@ func (e *exposures) passwords(at string, says *refs.File) {
 			value = m
 		} else if inEnv && keyOfService.MatchString(k.Name) && longKey.MatchString(value) && mixed(value) {
 			// whatever the service
-		} else if !mayBeSecret(k.Name) || !secretKey.MatchString(k.Name) || hashed.MatchString(k.Name) || !named && !mixed(value) {
+		} else if !mayBeSecret(k.Name) || !secretKey.MatchString(k.Name) || hashed.MatchString(k.Name) || !named && !mixed(value) || oneOfMany(says, k) {
 			continue
 		}
 		if plainSecret.MatchString(value) && !refs.Harmless(value) && !strings.EqualFold(value, k.Name) && refs.Credential(value) == "" {
@@ -192,6 +222,24 @@ func (e *exposures) passwords(at string, says *refs.File) {
 		}
 	}
 }
+
+// alikeFrom is how many characters values begin with that are of one series, and many how many there are.
+const alikeFrom, many = 6, 3
+
+// oneOfMany says whether other keys beside one, which are not called as secrets are, have values that
+// begin alike: they are names of things, in a list that has one for secrets, too.
+func oneOfMany(says *refs.File, k refs.Ref) bool {
+	n := 0
+	for _, other := range says.Of(refs.Key) {
+		if keyAbove(other.Name) == keyAbove(k.Name) && len(k.Value) > alikeFrom && strings.HasPrefix(other.Value, k.Value[:alikeFrom]) && !secretKey.MatchString(other.Name) {
+			n++
+		}
+	}
+	return n >= many
+}
+
+// keyAbove gives the keys above the last.
+func keyAbove(name string) string { return name[:strings.LastIndexByte(name, '.')+1] }
 
 // mixed says whether a value has what words have not: letters and digits, and more than
 // a number at the end of a word.

@@ -89,12 +89,15 @@ func (c *Call) testedBy(test, of string, stems map[string][]string) (meant strin
 	return meant, meant != "" && imports(meant)
 }
 
-// sameWord says whether two names may be forms of one word, as decorate and decorator are: they part
-// at the last letter of one.
+// longStem is how many letters of two forms of one word are the same at least, where the last two of one are not.
+const longStem = 6
+
+// sameWord says whether two names may be forms of one word, as decorate and decorator, or pagination and
+// paginator, are: they part at the last letters of one.
 func sameWord(a, b string) bool {
 	n := 0
 	for n < min(len(a), len(b)) && a[n] == b[n] {
 		n++
 	}
-	return n+1 >= min(len(a), len(b))
+	return n+1 >= min(len(a), len(b)) || n >= longStem && n+2 >= min(len(a), len(b)) && len(a) != len(b)
 }

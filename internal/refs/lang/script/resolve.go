@@ -42,7 +42,7 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 	answer := lang.Answer{Fails: !strings.HasSuffix(from, ".d.ts")} // which nothing runs
 	var starts []string
 	switch {
-	case name == "" || strings.Contains(name, ":") || strings.HasPrefix(path.Base(name), "$") && name[0] == '.' || strings.HasSuffix(name, ".ngfactory"): // such as ./$types, which is made
+	case name == "" || strings.ContainsAny(name, ":*") || strings.HasPrefix(path.Base(name), "$") && name[0] == '.' || strings.HasSuffix(name, ".ngfactory"): // such as ./$types, which is made
 		return answer
 	case name[0] == '.':
 		starts, answer.Own = []string{path.Join(path.Dir(from), name)}, true

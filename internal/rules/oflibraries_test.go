@@ -1,0 +1,33 @@
+package rules
+
+import "strings"
+
+// What was told of libraries and services of others and was right, by its cause, each beside what is wrong.
+func init() {
+	const dangling, exposed = "- {rule: dangling}", "- {rule: secrets}"
+	key := "-----BEGIN " + "PRIVATE KEY-----\nx\n"
+	password := "sa:Tern-" + "86quay"
+	series := func(secret string) string {
+		return `{"ids": {"Tide": "QX_kw01aa", "Quay": "QX_kw02bb", "Crew": "QX_kw03cc", "Secret": "` + secret + `"}}`
+	}
+	const packages = "- {rule: package-line, files: '**/*.go', roots: /}"
+	cases = append(cases, []ruled{
+		{"keys that tests alone name", exposed, files{"conf/certs/a.key": key, "conf/certs/b.key": key, "serve_test.go": "package a\n\nvar a, b = \"conf/certs/a.key\", \"conf/certs/b.key\"\n", "serve.go": "package a\n\nvar b = \"conf/certs/b.key\"\n"}, []string{"exposed conf/certs/a.key:1", "exposed conf/certs/b.key:1"}},
+		{"a password of what a pipeline starts beside itself", exposed, files{".github/workflows/a.yml": "x: tides://" + password + "@localhost:9930\n", ".github/workflows/b.yml": "x: tides://" + password + "@tides.example:9930\n"}, []string{"exposed .github/workflows/a.yml:1", "exposed .github/workflows/b.yml:1"}},
+		{"one of a series of values", exposed, files{"config.json": series("QX_kw04dd"), "a/config.json": series("ZZ4kw4d")}, []string{"exposed a/config.json:1"}},
+		{"what a blueprint hands out", dangling, files{"package.json": `{"name": "tide-blueprint"}`, "files-more/js/a.js": "import './lost'\n", "files/a.js": "import './lost'\n", "page/files/__name@dasherize__/__name@dasherize__.ts": "import './lost'\n", "lib/a.js": "import './lost'\n"}, []string{"dangling lib/a.js:1"}},
+		{"settings that are written by a template", "- {rule: names, files: '**/vite.config.*', by: '''(\\./[\\w/.]+)''', to: './{}'}", files{"a/vite.config.hbs": "x('./lost.ts')\n", "b/vite.config.ts": "x('./lost.ts')\n"}, []string{"dangling b/vite.config.ts:1"}},
+		{"a list for git in a package that makes others", "- {rule: called, files: none.txt, as: none.md}", files{"package.json": `{"name": "tide-template-bare"}`, "gitignore": "x\n"}, nil},
+		{"a list for git that nobody reads", "- {rule: called, files: none.txt, as: none.md}", files{"package.json": `{"name": "tides"}`, "gitignore": "x\n"}, []string{"misnamed gitignore"}},
+		{"texts that wait to be translated", "- {rule: copies}", files{"tides.js": strings.Repeat("say('tides')\n", 20), "tides_da.js": strings.Repeat("say('tides')\n", 20), "tides_sv.js": strings.Repeat("say('tides')\n", 20), "tides_fo.js": strings.Repeat("say('tides')\n", 20)}, nil},
+		{"settings of a repository that a test opens", "- {rule: copies}", files{"tests/a.git/HEAD": "x", "tests/a.git/config": "x", "tests/a.git/config.bak": "y", "tests/a.git/objects/x": "", "tests/a.git/refs/x": "", "b/config": "x", "b/config.bak": "y"}, []string{"leftover b/config.bak"}},
+		{"a copy that somebody began the next one with", "- {rule: copies}", files{"tides.js": strings.Repeat("say('tides')\n", 20), "quays.js": strings.Repeat("say('tides')\n", 20)}, []string{"leftover quays.js"}},
+		{"another form of one word", "- {rule: test-names}", files{"a/Paginator.php": "<?php\nclass Paginator {}\n", "a/PaginationTest.php": "<?php\nnew Paginator();\n", "a/Tidetable.php": "<?php\nclass Tidetable {}\n", "a/TidetbaleTest.php": "<?php\nnew Tidetable();\n"}, []string{"misnamed a/TidetbaleTest.php"}},
+		{"a program whose text another runs", "- {rule: imported}", files{"watch.py": "x = Watcher()\n", "watcher.py": "class Watcher: pass\n", "other.py": "from watcher import Watcher\n", "watch.js": "import text from './watch.py'\nrun(text)\n", "lone.py": "x = Watcher()\n"}, []string{"dangling lone.py:1"}},
+		{"targets of which a program writes the start", packages, files{"go.mod": "module gannet.example/tides\n", "tasks/a.go": "package main\n\nimport \"github.com/magefile/mage/sh\"\n\nfunc Build() { sh.Run(\"x\") }\n", "jobs/a.go": "package main\n\nfunc Build() {}\n"}, []string{"misdeclared jobs/a.go:1"}},
+		{"files that a test makes", "- {rule: quoted}", files{"run/a_test.go": "package a\n\nvar a, b = \"pages/tide.yaml\", \"forms/quay.yaml\"\n", "testdata/x/pages/tides.yaml": "", "run/forms/quays.yaml": ""}, []string{"dangling run/a_test.go:3"}},
+		{"the end of a name", "- {rule: quoted}", files{"a.js": "write(x + '-tides.json', 'fares/tidse.json')\n", "fares/tides.json": "{}"}, []string{"dangling a.js:1"}},
+		{"what a pipeline fetches first", "- {rule: names-file, files: '*.yml', keys: steps.file, made-in: steps.path}", files{"a.yml": "steps:\n  - path: pr\n  - file: pr/go.mod\n  - file: other/go.mod\n"}, []string{"dangling a.yml:4"}},
+		{"a pattern of files", dangling, files{"package.json": "{}", "a.js": "import x from './pages/*.html'\nimport y from './page/x.html'\n"}, []string{"dangling a.js:2"}},
+	}...)
+}
