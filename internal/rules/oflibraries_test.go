@@ -28,6 +28,8 @@ func init() {
 		{"files that a test makes", "- {rule: quoted}", files{"run/a_test.go": "package a\n\nvar a, b = \"pages/tide.yaml\", \"forms/quay.yaml\"\n", "testdata/x/pages/tides.yaml": "", "run/forms/quays.yaml": ""}, []string{"dangling run/a_test.go:3"}},
 		{"the end of a name", "- {rule: quoted}", files{"a.js": "write(x + '-tides.json', 'fares/tidse.json')\n", "fares/tides.json": "{}"}, []string{"dangling a.js:1"}},
 		{"what a pipeline fetches first", "- {rule: names-file, files: '*.yml', keys: steps.file, made-in: steps.path}", files{"a.yml": "steps:\n  - path: pr\n  - file: pr/go.mod\n  - file: other/go.mod\n"}, []string{"dangling a.yml:4"}},
+		{"parts of an address that a page reads", `- {rule: parameters, files: 'app/**/*.tsx', by: ['\bparams\.(\w+)', '\{([^{}=:]*)\}\s*=\s*(?:await\s+)?params\b']}`, files{"app/[di]/page.tsx": "const { id } = await params\n", "app/[slug]/page.tsx": "const x = params.sulg\n", "app/[id]/[berth]/page.tsx": "const { id, berth, more } = await params\n", "app/[a]/page.tsx": "params.toString()\n", "app/x/page.tsx": "params.id\n"}, []string{"disagrees app/[di]/page.tsx:1", "disagrees app/[slug]/page.tsx:1"}},
+		{"names with a mark that Python looks for", "- {rule: called, files: none.txt, as: none.md}", files{"a/__niit__.py": "", "a/__version__.py": "", "a/__about__.py": "", "b/__mian__.py": "", "b/x.py": ""}, []string{"misnamed a/__niit__.py", "misnamed b/__mian__.py"}},
 		{"a pattern of files", dangling, files{"package.json": "{}", "a.js": "import x from './pages/*.html'\nimport y from './page/x.html'\n"}, []string{"dangling a.js:2"}},
 	}...)
 }
