@@ -262,8 +262,9 @@ func weightOf(s layout.Sign) float64 {
 	return 1
 }
 
-// Lacks says what every project of a built-in layout has in its texts, in words, where the folder
-// has not even a file for it; "" where it has one, or where the layout is no built-in one.
+// Lacks says what every project of a built-in layout has, in words: a dependency that no manifest of the folder
+// names, though there is one, or a text for which the folder has not even a file; "" where it has that, or where
+// the layout is no built-in one.
 func Lacks(c catalogue.Catalogue, r *tree.Repository, f *tree.Folder, name string) string {
 	id := New(c)
 	clues := &clues{repository: r, folder: f, forms: id.texts}
@@ -271,6 +272,9 @@ func Lacks(c catalogue.Catalogue, r *tree.Repository, f *tree.Folder, name strin
 		for _, sign := range s.Signs {
 			if s.Name != name || !sign.Must || clues.find(sign) != "" {
 				continue
+			}
+			if sign.Needs != "" && len(clues.needs) > 0 {
+				return "needs " + sign.Needs
 			}
 			if sign.Text != nil && len(clues.files[sign.Text.File]) == 0 { // no file is of its language
 				return fmt.Sprintf("has %s in a file %s", strings.TrimSpace(sign.Text.Has), sign.Text.File)

@@ -29,7 +29,7 @@ var looks = []look{
 	{"a key of Google's interfaces", "AIza", lazy.New(`\bAIza[0-9A-Za-z_-]{35}\b`)},
 	{"a token of npm", "npm_", lazy.New(`\bnpm_[A-Za-z0-9]{36}\b`)},
 	{"a signed token", "eyJ", lazy.New(`\beyJ[A-Za-z0-9_-]{10,}\.eyJ[A-Za-z0-9_-]{10,}\.[A-Za-z0-9_-]{10,}`)},
-	{"a password in an address", "://", lazy.New(`\b[a-z][a-z0-9+.-]*://[^\s:/@"']+:([^\s:/@"'$<>{}]{6,})@`)},
+	{"a password in an address", "://", lazy.New(`\b[a-z][a-z0-9+.-]*://[^\s:/@"'$]+:([^\s:/@"'$<>{}]{6,})@`)},
 }
 
 // PrivateKey is what a private key looks like.

@@ -88,7 +88,7 @@ func languageOf(name string) *lang.Language {
 	switch {
 	case strings.HasPrefix(base, ".env."):
 		return &settings.Env
-	case strings.HasPrefix(base, "Dockerfile.") || strings.HasSuffix(base, ".Dockerfile"):
+	case strings.HasPrefix(base, "Dockerfile.") && byEnding[path.Ext(base)] == nil && path.Ext(base) != ".txt" || strings.HasSuffix(base, ".Dockerfile"):
 		return &container.Language
 	case pip.IsList(name):
 		return &pip.Language

@@ -76,7 +76,7 @@ func (p *project) isLent(at string) bool {
 		}
 	}
 	base := path.Base(at)
-	if ofSourceSets.MatchString(at) {
+	if ofSourceSets.MatchString(at) || meantBroken.MatchString(at) {
 		return true
 	}
 	if _, test := names.Testee(base); testData.MatchString(at) && !(test && hasTypes(at)) { // a class of tests lies by its namespace
@@ -119,6 +119,9 @@ var madeOf = lazy.New(`\.\w+\.(?:hbs|ejs|mustache|handlebars|liquid|njk)$`)
 
 // testData is what tests read: code there is no part of the project.
 var testData = lazy.New(`(?i)(?:^|/)(?:\w+[-_])?(?:tests?|specs?|e2e|integration)(?:[-_]\w+)?/(?:.+/)?(?:data|in|out|\w*cases?|sources?|inputs?|outputs?|expected|resources(?:-[\w-]+)?|samples?|corpus|assets|_?files|snippets|(?:[\w-]+-)?projects?|sandbox|suites?|examples?|cmake|mocks?|bad\w*|broken\w*|invalid)/`)
+
+// meantBroken is what tests call a file that is not to be read.
+var meantBroken = lazy.New(`(?i)(?:^|/)(?:\w+[-_])?tests?(?:[-_]\w+)?/(?:.+/)?(?:broken|invalid)[-_][^/]+$`)
 
 // ofSourceSets is what tests of Gradle's other source sets read, and what Maven's plug-ins are tried on.
 var ofSourceSets = lazy.New(`(?:^|/)src/(?:it/|\w+Test/resources/)`)

@@ -127,6 +127,9 @@ func rootOf(roots []file, at string) (root string, ok bool) {
 	return "", false
 }
 
+// functionOfPHP is a function of a file that is no method of a class.
+var functionOfPHP = lazy.New(`(?m)^\s*function \w`)
+
 // spaceAround gives the folder around a file from which its package is spelt, and what stands for that;
 // not ok where no mapping does, or the file is lent.
 func (c *Call) spaceAround(f file, root, home string, mappings []mapping) (from, prefix string, ok bool) {
@@ -134,7 +137,7 @@ func (c *Call) spaceAround(f file, root, home string, mappings []mapping) (from,
 		return root, fill(c.text("prefix"), f.env, c.env), true
 	}
 	m := deepest(mappings, home, func(m *mapping) string { return m.root })
-	if m == nil || c.lends(f.path) {
+	if m == nil || c.lends(f.path) || path.Ext(f.path) == ".php" && len(c.refsOf(f.path).Of(refs.Type)) == 0 && functionOfPHP.Match(c.textOf(f.path)) { // no loader looks for functions
 		return "", "", false
 	}
 	return m.root, m.prefix, true

@@ -29,24 +29,54 @@ func runQuoted(c *Call) {
 		if !refs.IsCode(at) || c.lends(at) || c.fits("except", at) {
 			return
 		}
-		sample := inSample(at)
 		if isDocument(at) {
 			c.tellDocument(at)
 			return
 		}
-		for _, q := range c.Graph.Noted(at).Quotes {
-			meant := c.meantBy(at, q)
-			if meant == "" || sample && !oneLetter(q.Name, meant) || isTest(at) && !liesAsSaid(at, q.Name, meant) {
-				continue
-			}
+		doubtful := c.doubtful(at)
+		if len(doubtful) > 0 && (c.isMade(at) || ofThePast(doubtful)) {
+			return
+		}
+		for _, d := range doubtful {
 			if said == nil {
 				said = c.quotedAnywhere()
 			}
-			if !said[meant] && len(c.Graph.To(meant)) == 0 && len(bytes.TrimSpace(q.Span.In(c.Graph.Code(at)))) > 0 {
-				c.tellQuoted(at, q, meant)
+			if !said[d.meant] && len(c.Graph.To(d.meant)) == 0 && len(bytes.TrimSpace(d.Span.In(c.Graph.Code(at)))) > 0 {
+				c.tellQuoted(at, d.Quoted, d.meant)
 			}
 		}
 	})
+}
+
+// A doubt is a path in code that leads nowhere, with the file that it likely means.
+type doubt struct {
+	lang.Quoted
+	meant string
+}
+
+// doubtful gives the paths of a file of code that lead nowhere, where something is likely meant.
+func (c *Call) doubtful(at string) (all []doubt) {
+	sample := inSample(at)
+	for _, q := range c.Graph.Noted(at).Quotes {
+		meant := c.meantBy(at, q)
+		if meant == "" || sample && !oneLetter(q.Name, meant) || isTest(at) && !liesAsSaid(at, q.Name, meant) || path.Dir(q.Name) == "." && inSample(meant) && !sample {
+			continue
+		}
+		all = append(all, doubt{q, meant})
+	}
+	return all
+}
+
+// mostAstray is how many paths in one file somebody mistypes, or forgets when files move, that mean files of as many folders.
+const mostAstray = 3
+
+// ofThePast says whether paths that lead nowhere are a list of what once was: they mean files here and there.
+func ofThePast(all []doubt) bool {
+	folders := map[string]bool{}
+	for _, d := range all {
+		folders[path.Dir(d.meant)] = true
+	}
+	return len(folders) > mostAstray
 }
 
 // liesAsSaid says whether a file lies in the folder that a path names, from the file that says it or from the top:

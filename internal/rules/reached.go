@@ -9,6 +9,7 @@ import (
 	"dicaxon/internal/finding"
 	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
+	"dicaxon/internal/refs/lang"
 )
 
 var reached = &Rule{
@@ -38,6 +39,12 @@ var reached = &Rule{
 				}
 			}
 		}
+		var makers [][]byte // files of which a macro names others
+		for _, f := range slices.Concat(files, c.files("except")) {
+			if path.Ext(f.path) == ".rs" && c.refsOf(f.path).Open {
+				makers = append(makers, c.Graph.Code(f.path))
+			}
+		}
 		for _, f := range files {
 			if c.fits("except", f.path) || c.lends(f.path) || c.isNamed(f.path) || c.saidIn(settings, f.path) {
 				continue
@@ -46,7 +53,7 @@ var reached = &Rule{
 			if refs.IsIndex(path.Base(f.path)) {
 				stem = path.Base(path.Dir(f.path))
 			}
-			if loosely[stem] {
+			if loosely[stem] || slices.ContainsFunc(makers, func(text []byte) bool { return lang.HasWord(text, stem) }) {
 				continue
 			}
 			c.report(f.path, 0, 0, nil, "no %s names it, so it is not compiled", path.Ext(f.path))

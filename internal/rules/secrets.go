@@ -139,8 +139,8 @@ func (e *exposures) ofPipeline(at string, one lang.Credential) bool {
 	return one.Line <= len(lines) && onThisMachine.Match(lines[one.Line-1])
 }
 
-// saysTest says whether a folder on the way to a file has a word that says that its files are tried
-// out alone, or the file itself begins with one.
+// saysTest says whether a folder on the way to a file, or the file itself, has a word in its name that says
+// that it is tried out alone, or the file says what others look like.
 func saysTest(at string) bool {
 	trial := func(word string) bool {
 		return slices.Contains([]string{"test", "tests", "testing", "example", "examples", "sample", "samples", "demo", "dummy", "mock", "benchmark"}, word)
@@ -148,7 +148,7 @@ func saysTest(at string) bool {
 	return inFolder(at, func(name string) bool {
 		words := names.Words(name)
 		return len(words) > 1 && slices.ContainsFunc(words, trial)
-	}) || len(names.Words(path.Base(at))) > 2 && trial(names.Words(path.Base(at))[0])
+	}) || slices.ContainsFunc(names.Words(names.BeforeDot(path.Base(at))), trial) || strings.Contains(path.Base(at), ".schema.")
 }
 
 // ofSamples tells of what tests and examples hold.

@@ -36,9 +36,13 @@ var testsFound = &Rule{
 		}
 		files := c.files("files")
 		runs := c.flag("surely") || slices.ContainsFunc(files, func(f file) bool { return c.collects(path.Base(f.path)) })
+		before, practice := len(c.findings), map[string]int{} // how many are called so, by how they end
+		for _, f := range files {
+			practice[lastTwo(path.Base(f.path))]++
+		}
 		for _, f := range files {
 			base := path.Base(f.path)
-			if c.collects(base) {
+			if c.collects(base) || c.flag("near-only") && lastTwo(base) != "" && practice[lastTwo(base)] > mostForgotten {
 				continue
 			}
 			meant := c.foundAs(base)
@@ -48,12 +52,29 @@ var testsFound = &Rule{
 			if c.lends(f.path) || c.homeOf(f.path) != f.path || !anyFits(c.regexps["shows"], c.textOf(f.path)) || anyFits(c.regexps["runs-itself"], c.textOf(f.path)) || !c.idle(f.path) {
 				continue
 			}
-			told := c.report(f.path, 0, 0, nil, "it holds %s looks in %s", cmp.Or(c.text("holds"), "tests that are never run: their runner"), strings.Join(c.texts("named"), ", "))
+			one := c.report(f.path, 0, 0, nil, "it holds %s looks in %s", cmp.Or(c.text("holds"), "tests that are never run: their runner"), strings.Join(c.texts("named"), ", "))
 			if home := path.Join(path.Dir(f.path), meant); meant != "" && c.node(home) == nil {
-				told.Home = c.Top.Path() + home
+				one.Home = c.Top.Path() + home
+			}
+		}
+		if told := c.findings[before:]; len(told) > mostForgotten { // something that nobody here knows may run them
+			for i := range told {
+				told[i].Level = max(told[i].Level, finding.Note)
 			}
 		}
 	},
+}
+
+// mostForgotten is how many tests of one kind somebody gives a wrong name.
+const mostForgotten = 2
+
+// lastTwo gives what stands behind the last dot but one of a name, "" where there is none.
+func lastTwo(name string) string {
+	parts := strings.Split(name, ".")
+	if len(parts) < 3 {
+		return ""
+	}
+	return strings.Join(parts[len(parts)-2:], ".")
 }
 
 // saidOtherwise says whether settings of the project have it otherwise than the rule goes by: the options

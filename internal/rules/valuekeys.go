@@ -82,14 +82,10 @@ func slipOf(name, other string) bool {
 	return slips == 1
 }
 
-// askedAbove says whether a text asks first whether there is anything above a value, where nothing is: it is given
-// by who wants it.
+// askedAbove says whether a text asks first whether there is a value, or anything above it, where nothing is: it is
+// given by who wants it.
 func (c *Call) askedAbove(text []byte, at int, name string, known map[string]bool) bool {
-	for above := name; strings.Contains(above, "."); {
-		above = above[:strings.LastIndexByte(above, '.')]
-		if known[above] {
-			return false
-		}
+	for above := name; above != "" && !known[above]; above = above[:max(0, strings.LastIndexByte(above, '.'))] {
 		for from := 0; ; {
 			i := bytes.Index(text[from:at], []byte("."+above))
 			if i < 0 {

@@ -85,6 +85,9 @@ func instruction(text []byte, words []lang.Span) []lang.Ref {
 		}
 		var all []lang.Ref
 		for _, from := range args[:max(len(args)-1, 0)] {
+			if name := word(from); len(name) > 2 && name[0] == '"' && name[len(name)-1] == '"' {
+				from = lang.At(int(from.Start)+1, int(from.End)-1)
+			}
 			if name := word(from); !strings.Contains(name, "://") && !strings.Contains(name, "$") && !strings.HasPrefix(name, "<<") {
 				all = append(all, lang.Ref{Kind: lang.Path, Name: name, Span: from})
 			}
@@ -104,6 +107,9 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 	answer := lang.Answer{Own: true, Fails: path.Dir(from) == "."}
 	name := strings.TrimPrefix(ref.Name, "/")
 	if strings.ContainsAny(name, "*?[{") || path.Clean(name) == "." { // all that is there
+		return lang.Answer{}
+	}
+	if l.IsFolder("cmd/" + name) { // a program of that name is built before
 		return lang.Answer{}
 	}
 	answer.Only = ref.Value != built && !strings.ContainsAny(name, "./") || strings.HasPrefix(name, "bin/") // a program that was built before

@@ -22,7 +22,7 @@ var (
 	underline = lazy.New(`^ {0,3}(?:=+|-+)[ \t]*\r?$`)
 	byHand    = lazy.New(`\{[ \t:]*#([\w.:-]+)|(?:\bid|\bname)[ \t]*=[ \t]*["']?([^"'\s>]+)|^\(([\w. -]+)\)=`) // in braces, in HTML, before a heading
 	linked    = lazy.New(`!?\[([^\[\]]*)\](?:\([^()]*\)|\[[^\[\]]*\])`)
-	tag       = lazy.New(`</?[A-Za-z][^<>]*>`)
+	tag       = lazy.New(`</?(?i:a|b|i|u|s|p|em|br|tt|h[1-6]|img|kbd|del|ins|sub|sup|var|div|span|code|font|mark|small|strong|center|picture|source)\b[^<>]*>`)
 	filledIn  = lazy.New(`\{\{|\{%|<%|^\s*<[A-Z]|^\s*!!!|^\s*:::|^\s*\.\. |--8<--|\[\[`) // a program writes a part of the document
 	ofLines   = lazy.New(`^L\d+`)
 )
@@ -76,11 +76,22 @@ func slug(heading string) string {
 // kept gives a text in small letters without marks but some.
 func kept(text, marks string) string {
 	return strings.Map(func(r rune) rune {
-		if unicode.IsLetter(r) || unicode.IsDigit(r) || unicode.IsMark(r) || strings.ContainsRune(marks, r) {
+		picture := '\ufe00' <= r && r <= '\ufe0f' // how the one before is shown
+		if unicode.IsLetter(r) || unicode.IsDigit(r) || unicode.IsMark(r) && !picture || strings.ContainsRune(marks, r) {
 			return unicode.ToLower(r)
 		}
 		return -1
 	}, text)
+}
+
+// digits gives the digits of a name: with others it is that of another version, or of another day.
+func digits(name string) string {
+	return strings.Map(func(r rune) rune {
+		if unicode.IsDigit(r) {
+			return r
+		}
+		return -1
+	}, name)
 }
 
 // within says of a link to a document that is there whether the place that it names is there, too.
@@ -102,7 +113,7 @@ func within(l *lang.Look, ref lang.Ref, answer lang.Answer) lang.Answer {
 			return answer
 		}
 	}
-	if near := names.Closest(asked, slices.Sorted(maps.Keys(known))); near != "" {
+	if near := names.Closest(asked, slices.Sorted(maps.Keys(known))); near != "" && digits(near) == digits(asked) {
 		answer.Own, answer.Near, answer.Within, answer.Sought = true, true, answer.To[0], []string{answer.To[0] + "#" + plain}
 		answer.Meant = known[near]
 	}

@@ -20,12 +20,13 @@ var Language = lang.Language{Endings: endings, Read: read, Resolve: resolve}
 var endings = []string{".md", ".mdx", ".markdown"}
 
 var (
-	inline     = lazy.New("(!?)\\[(?:[^\\[\\]]|\\[[^\\[\\]]*\\])*\\]\\(\\s*<?([^\\s()<>]+(?:\\([^\\s()]*\\)[^\\s()<>]*)*)>?(?:\\s+[\"'(][^)]*)?\\s*\\)")
-	definition = lazy.New(`^ {0,3}\[[^\]]+\]:\s*<?([^\s<>]+)>?`)
-	pictured   = lazy.New(`^\.{1,2}/[^\s:]+\.(?:png|jpe?g|webp|avif|gif|svg)$`) // a value of front matter
-	imported   = lazy.New(`^import\s[^'"]*['"](\.{1,2}/[^'"\s]+)['"]\s*;?\s*$`) // MDX: a module, from a line of its own
-	codeSpan   = lazy.New("`+[^`]*`+")
-	spanOfPath = lazy.New("^`((?:[\\w@-][\\w@.-]*/)+(?:[\\w@-][\\w@.-]*)?)`$") // a file or a folder of some folder
+	inline        = lazy.New("(!?)\\[(?:[^\\[\\]]|\\[[^\\[\\]]*\\])*\\]\\(\\s*<?([^\\s()<>]+(?:\\([^\\s()]*\\)[^\\s()<>]*)*)>?(?:\\s+[\"'(][^)]*)?\\s*\\)")
+	definition    = lazy.New(`^ {0,3}\[[^\]]+\]:\s*<?([^\s<>]+)>?`)
+	pictured      = lazy.New(`^\.{1,2}/[^\s:]+\.(?:png|jpe?g|webp|avif|gif|svg)$`) // a value of front matter
+	imported      = lazy.New(`^import\s[^'"]*['"](\.{1,2}/[^'"\s]+)['"]\s*;?\s*$`) // MDX: a module, from a line of its own
+	withoutScheme = lazy.New(`^[\w-]+(?:\.[\w-]+)*\.(?:com|org|net|io|dev)/`)      // an address
+	codeSpan      = lazy.New("`+[^`]*`+")
+	spanOfPath    = lazy.New("^`((?:[\\w@-][\\w@.-]*/)+(?:[\\w@-][\\w@.-]*)?)`$") // a file or a folder of some folder
 )
 
 func read(text []byte) lang.File {
@@ -121,7 +122,7 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 		}
 		return lang.Answer{}
 	}
-	if name[0] == '/' || strings.ContainsAny(name, ":{}<>$@*`\\ ") {
+	if withoutScheme.MatchString(name) || name[0] == '/' || strings.ContainsAny(name, ":{}<>$@*`\\ ") {
 		return lang.Answer{}
 	}
 	at := path.Join(path.Dir(from), name)
@@ -139,8 +140,15 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 	}
 	// A site may give each page a folder of its own.
 	page := path.Join(path.Dir(from), strings.TrimSuffix(path.Base(from), path.Ext(from)), name)
-	if found := l.First(page+".md", page, page+"/index.md", strings.TrimSuffix(page, ".html")+".md"); found != nil {
+	if found := l.First(page+".md", page+".mdx", page, page+"/index.md", page+"/index.mdx", strings.TrimSuffix(page, ".html")+".md"); found != nil {
 		return within(l, ref, lang.Answer{To: found, How: lang.Convention})
+	}
+	// It may have the address of the folder around, where the page is the first of its own.
+	if stem := strings.ToLower(strings.TrimSuffix(path.Base(from), path.Ext(from))); stem == "index" || stem == "readme" {
+		page := path.Join(path.Dir(path.Dir(from)), strings.TrimSuffix(name, ".html"))
+		if found := l.First(page+".md", page+".mdx", page+"/index.md", page+"/README.md"); found != nil {
+			return lang.Answer{To: found, How: lang.Likely}
+		}
 	}
 	answer.Own = path.Ext(at) != "" || strings.Contains(name, "/")
 	answer.Only = !strings.Contains(path.Base(at), ".") || stem != at

@@ -246,6 +246,9 @@ func modules(l *lang.Look, from, at, value string) lang.Answer {
 		return answer
 	}
 	home := answer.To[0]
+	if compiled(l, value) {
+		return answer
+	}
 	if l.IsFile(home) && strings.HasSuffix(home, ".py") && (!gives(l, home, value) || home == from && !binds(l.TextOf(home), value) && !open(l, home)) {
 		answer.Within = home
 		answer.Sought = sought(below)

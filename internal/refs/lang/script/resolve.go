@@ -22,6 +22,9 @@ var (
 // declaration of its types beside it, the module is what runs.
 var endings = []string{".ts", ".tsx", ".mts", ".cts", ".js", ".jsx", ".mjs", ".cjs", ".d.ts", ".vue", ".svelte", ".json"}
 
+// below is what a name begins with that is looked for from the file: .prisma is a package.
+var below = lazy.New(`^\.{1,2}(?:/|$)`)
+
 // compiled says of what sources a named file may be made: TypeScript names what
 // will be compiled.
 var compiled = map[string][]string{
@@ -42,9 +45,9 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 	answer := lang.Answer{Fails: !strings.HasSuffix(from, ".d.ts")} // which nothing runs
 	var starts []string
 	switch {
-	case name == "" || strings.ContainsAny(name, ":*") || strings.HasPrefix(path.Base(name), "$") && name[0] == '.' || strings.HasSuffix(name, ".ngfactory"): // such as ./$types, which is made
+	case name == "" || strings.ContainsAny(name, ":*") || strings.HasPrefix(path.Base(name), "$") && name[0] == '.' || strings.HasSuffix(name, ".ngfactory"), ofEmber(l, name): // such as ./$types, which is made
 		return answer
-	case name[0] == '.':
+	case below.MatchString(name):
 		starts, answer.Own = []string{path.Join(path.Dir(from), name)}, true
 	case name[0] == '/':
 		starts = []string{name[1:], "public" + name}
@@ -90,7 +93,17 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 		}
 		answer.Sought = append(answer.Sought, tries(start)...)
 	}
+	if answer.Only && asked(l, from, name) {
+		return lang.Answer{} // of a package
+	}
 	return answer
+}
+
+// ofEmber says whether a name is of what the build of Ember makes: the settings of the environment.
+func ofEmber(l *lang.Look, name string) bool {
+	return strings.HasSuffix(name, "/config/environment") && lang.Once(l, "built by ember", func() bool {
+		return len(l.Called("ember-cli-build")) > 0 || len(l.Called("ember-cli-update")) > 0
+	})
 }
 
 // given says whether a module, or what declares its types, or is the same for another platform,
