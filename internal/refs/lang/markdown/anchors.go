@@ -84,6 +84,9 @@ func kept(text, marks string) string {
 	}, text)
 }
 
+// mostLetters is in how many letters a heading differs from what somebody called it by mistake.
+const mostLetters = 2
+
 // digits gives the digits of a name: with others it is that of another version, or of another day.
 func digits(name string) string {
 	return strings.Map(func(r rune) rune {
@@ -109,11 +112,12 @@ func within(l *lang.Look, ref lang.Ref, answer lang.Answer) lang.Answer {
 	for name := range known {
 		// Of several headings with the same words all but the first have a number.
 		rest, same := strings.CutPrefix(asked, name)
-		if _, err := strconv.Atoi(rest); same && (rest == "" || err == nil) {
+		_, err := strconv.Atoi(rest)
+		if same && (rest == "" || err == nil) || strings.HasPrefix(name, asked) { // what stands behind may be left out
 			return answer
 		}
 	}
-	if near := names.Closest(asked, slices.Sorted(maps.Keys(known))); near != "" && digits(near) == digits(asked) {
+	if near := names.Closest(asked, slices.Sorted(maps.Keys(known))); near != "" && (names.Mistyped(asked, near) || names.Distance(near, asked) <= min(mostLetters, len(near)/4)) && digits(near) == digits(asked) {
 		answer.Own, answer.Near, answer.Within, answer.Sought = true, true, answer.To[0], []string{answer.To[0] + "#" + plain}
 		answer.Meant = known[near]
 	}
