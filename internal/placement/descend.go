@@ -238,10 +238,13 @@ func (p *pairer) notHere(f *tree.Folder, place Place, name string) *layout.NotHe
 	return nil
 }
 
-// besides says whether a not-here is about tests, and a folder one in which their runner looks by its name, wherever
-// it lies: Jest does so for __tests__ (Jest, testMatch).
+// ofTestsByName are folders in which a runner of tests looks by their name, wherever they lie (Jest, testMatch), and
+// such as parts of a library in PHP have as a namespace of their own.
+var ofTestsByName = []string{"/__tests__/", "/Test/", "/Tests/"}
+
+// besides says whether a not-here is about tests, and a folder one of such.
 func besides(at string, nh *layout.NotHere) bool {
-	return strings.Contains("/"+at, "/__tests__/") && ForTests(nh.GoesTo)
+	return ForTests(nh.GoesTo) && slices.ContainsFunc(ofTestsByName, func(name string) bool { return strings.Contains("/"+at, name) })
 }
 
 // shows says whether the text of a file is what a not-here asks for; one that cannot be read is.

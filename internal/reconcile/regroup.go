@@ -132,13 +132,36 @@ func (g *regrouping) paths() []home {
 		return g.at(bound, words, name)
 	}
 	var all []home
-	if len(words) > 0 {
+	first := g.first(env)
+	if len(words) > 0 && (first == nil || !g.isThing(words[0])) {
 		all = g.at(g.bind(env, words[0]), words[1:], name)
 	}
-	if first := g.first(env); first != nil && len(words) < 2 {
+	if first != nil && len(words) < 2 {
 		all = append(all, g.at(first, words, name)...)
 	}
 	return all
+}
+
+// isThing says whether a folder that stands in one of a kind stands in a folder of another such, too: things are grouped
+// by those who use them, as in actions/api/berths/, and are no units themselves.
+func (g *regrouping) isThing(name string) bool {
+	of := g.stray.Folder
+	for of.Name != name && of != g.base {
+		of = of.Parent
+	}
+	if of == g.base || of.Parent == g.base || of.Parent.Parent == nil {
+		return false
+	}
+	return folderIn(of.Parent.Parent, func(kind *tree.Folder) bool {
+		return folderIn(kind, func(unit *tree.Folder) bool {
+			return unit.Name != name && folderIn(unit, func(f *tree.Folder) bool { return f.Name == name })
+		})
+	})
+}
+
+// folderIn says whether a folder that fits lies in a folder.
+func folderIn(in *tree.Folder, fits func(*tree.Folder) bool) bool {
+	return slices.ContainsFunc(in.Nodes, func(n tree.Node) bool { return n.Folder != nil && fits(n.Folder) })
 }
 
 // words lists the names of the folders between the base and the stray that the layout does not

@@ -35,6 +35,7 @@ func TestRegrouped(t *testing.T) {
 		{"the outer of two folders is the unit", named, "app/actions/quay/crew/show.rb parts/tide/actions/a.rb", "note misplaced app/actions/quay/crew/show.rb -> parts/quay/actions/crew/show.rb"},
 		{"of one folder, it or the first unit", named, "app/pages/quay/show.erb", "note misplaced app/pages/quay/show.erb -> parts/quay/pages/show.erb or parts/main/pages/quay/show.erb"},
 		{"of one folder, where there are units", named, "app/pages/quay/show.erb parts/tide/actions/a.rb", "note misplaced app/pages/quay/show.erb -> parts/quay/pages/show.erb"},
+		{"a thing that users of it have folders for is no unit", named, "app/pages/quay/show.erb app/actions/harbour/quay/show.rb", "note misplaced app/actions/harbour/quay/show.rb -> parts/harbour/actions/quay/show.rb, note misplaced app/pages/quay/ -> parts/main/pages/quay/"},
 		{"a kind that the folder around does not have", named, "app/jobs/quay/show.rb parts/tide/actions/a.rb", "note extra app/jobs/"},
 		{"what the layout has there", named, "app/actions/home/show.rb app/pages/layout.erb parts/tide/actions/a.rb", ""},
 	})

@@ -1,6 +1,7 @@
 package rules
 
 import (
+	"bytes"
 	"cmp"
 	"fmt"
 	"path"
@@ -63,6 +64,9 @@ func (c *Call) brokenCauses() (all []*broken) {
 			continue
 		}
 		key := e.Sought[0] + "\x00" + e.Within
+		if e.Near { // of which less is expected than of others that look for the same
+			key += "\x00"
+		}
 		if hidden[key] || !hasLetters(e.Ref.Name+e.Ref.Value) {
 			continue
 		}
@@ -117,9 +121,19 @@ func (c *Call) looksFor(e *refs.Edge) bool {
 	if made[path.Base(absent)] && absent != e.Sought[0] {
 		return false
 	}
-	e.Near = e.Near || strings.HasPrefix(path.Ext(e.From), ".htm") && inSample(e.From) // what a page of tests loads may be built or served
+	// What a page of tests loads may be built or served, and a part of a page lies where that does.
+	e.Near = e.Near || strings.HasPrefix(path.Ext(e.From), ".htm") && (inSample(e.From) || c.isPartOfPage(e.From))
+	if e.Ref.Kind == refs.Path && c.Repository.Top.At(path.Clean(e.Ref.Name)) != nil {
+		return false // an image is built from the top of the repository
+	}
 	// A folder of what others wrote is fetched.
 	return e.Ref.Kind != refs.Link || !fetched(e.Sought[0], absent)
+}
+
+// isPartOfPage says whether a file holds the beginning of a page or its end alone.
+func (c *Call) isPartOfPage(at string) bool {
+	text := bytes.ToLower(c.textOf(at))
+	return bytes.Contains(text, []byte("<html")) != bytes.Contains(text, []byte("</html>"))
 }
 
 // made are folders that a program fills, by their names.
