@@ -69,6 +69,7 @@ func TestReaders(t *testing.T) {
 		{"requirements-dev.txt", "-r requirements.txt\n# no\nFlask[async]>=3 ; python_version > '3'\npytest\n", Import, []string{"3:Flask=>=3", "4:pytest"}},
 		{"a.rs", "mod tides;\npub mod berths; // mod no;\nuse crate::tides::Table;\nmod inner { }\nlet s = \"mod no;\"; let c = '\"';\nmod crews;\n", Import, []string{"1:tides=mod", "2:berths=mod", "3:crate::tides::Table", "6:crews=mod"}},
 		{"a.md", "# [Tides](tides.md) and ![map](img/map.png \"Map\")\n`[no](no.md)`\n```\n[no](no.md)\n```\n\n[crews]: crews.md#top\n    [no](no.md)\n", Link, []string{"1:tides.md=a", "1:img/map.png=img", "7:crews.md#top=a"}},
+		{"a.md", "Crews `and` \r\n===\r\nno \r\n\r\n---\r\n", Anchor, []string{"1:Crews and"}},
 		{"a.md", "# Tides of [the *harbour*](x.md) <b>now</b> {#now}\nCrews and `rota`\n---\n```\n# no\n```\n| no |\n---\n<a id='by-hand'></a>\n(aim)=\n    # no\n", Anchor, []string{"1:Tides of [the *harbour*](x.md) <b>now</b> {#now}", "1:now", "2:Crews and rota", "9:by-hand", "10:aim"}},
 		{"a.php", "<?php\n$a = \\App\\Berths\\Plan::class; $b = 'App\\\\Tides\\\\Table'; // \\No\\No\n", Import, []string{"2:App\\Berths\\Plan=full", "2:App\\Tides\\Table=text"}},
 		{"a.ts", "import A, {\n  // no\n  type B,\n  /* no */ C as D,\n} from './e'\n", Import, []string{"5:./e=B", "5:./e=C", "5:./e=default"}},

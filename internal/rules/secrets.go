@@ -84,6 +84,7 @@ func (e *exposures) told(at string) {
 type exposures struct {
 	*Call
 	samples []exposure
+	keys    map[string]bool // see onlyTestsName: whether tests alone name one
 }
 
 // An exposure is one credential in what only looks so.
@@ -110,21 +111,28 @@ func (e *exposures) credentials(at string, all []lang.Credential) {
 	}
 }
 
-// onlyTestsName says whether code names a file, and all that does is tests.
+// keyNamed is how code names a file with a key in a folder.
+var keyNamed = lazy.New(`[\w.-]+/(?:[\w.-]+\.(?:pem|key|p8)|id_(?:rsa|ed25519|ecdsa))\b`)
+
+// onlyTestsName says whether code names a file with a key, and all that does is tests.
 func (e *exposures) onlyTestsName(at string) bool {
-	named := false
 	if e.Files > mostTurned {
 		return false
 	}
-	e.Graph.Look().Each(func(by string) {
-		if refs.IsCode(by) && !isDocument(by) && bytes.Contains(e.textOf(by), []byte(path.Base(path.Dir(at))+"/"+path.Base(at))) {
-			named = true
-			if !isTest(by) && !inSample(by) {
-				at = "" // which no other is called
+	if e.keys == nil {
+		e.keys = map[string]bool{}
+		e.Graph.Look().Each(func(by string) {
+			if !refs.IsCode(by) || isDocument(by) {
+				return
 			}
-		}
-	})
-	return named && at != ""
+			tries := isTest(by) || inSample(by)
+			for _, name := range keyNamed.Get().FindAll(e.textOf(by), -1) {
+				known, named := e.keys[string(name)]
+				e.keys[string(name)] = tries && (known || !named)
+			}
+		})
+	}
+	return e.keys[path.Base(path.Dir(at))+"/"+path.Base(at)]
 }
 
 // onThisMachine is the end of an address of what runs beside the program.

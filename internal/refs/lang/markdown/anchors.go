@@ -27,25 +27,26 @@ var (
 	ofLines   = lazy.New(`^L\d+`)
 )
 
-// anchorsOf gives what links may lead to in a line, as it is written but for marks of code, and says
-// whether the line has a part that a program writes; above is the line before it.
-func anchorsOf(line, above []byte, start int) (all []lang.Ref, open bool) {
-	add := func(name []byte, from int) {
-		if len(name) > 0 {
-			all = append(all, lang.Ref{Kind: lang.Anchor, Name: strings.ReplaceAll(string(name), "`", ""), Span: lang.At(from, from+len(name))})
+// anchorsOf gives what links may lead to in a line of a text, as it is written but for marks of code, and says
+// whether the line has a part that a program writes; above is the line before it, where that may be a heading.
+func anchorsOf(text []byte, at, above lang.Span) (all []lang.Ref, open bool) {
+	line, start := at.In(text), int(at.Start)
+	add := func(at lang.Span) {
+		if at.Len() > 0 {
+			all = append(all, lang.Ref{Kind: lang.Anchor, Name: strings.ReplaceAll(string(at.In(text)), "`", ""), Span: at})
 		}
 	}
 	for _, m := range byHand.Get().FindAllSubmatchIndex(line, -1) {
 		for i := 2; i < len(m); i += 2 {
 			if m[i] >= 0 {
-				add(line[m[i]:m[i+1]], start+m[i])
+				add(lang.At(start+m[i], start+m[i+1]))
 			}
 		}
 	}
 	if m := heading.Get().FindSubmatchIndex(line); m != nil {
-		add(line[m[2]:m[3]], start+m[2])
-	} else if len(above) > 0 && underline.MatchString(string(line)) {
-		add(above, start-1-len(above))
+		add(lang.At(start+m[2], start+m[3]))
+	} else if above.Len() > 0 && underline.MatchString(string(line)) {
+		add(above)
 	}
 	return all, filledIn.MatchString(string(line))
 }

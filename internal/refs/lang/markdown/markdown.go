@@ -38,7 +38,7 @@ func read(text []byte) lang.File {
 		}
 	}
 	fence := ""
-	var above []byte
+	var above lang.Span // the line before, where it may be a heading
 	for start := front; start < len(text); {
 		end := start + lang.LineLength(text[start:])
 		line := text[start:end]
@@ -58,12 +58,12 @@ func read(text []byte) lang.File {
 			}
 			f.Refs = append(f.Refs, linksIn(line, start)...)
 			f.Quotes = append(f.Quotes, pathsIn(line, start)...)
-			anchors, open := anchorsOf(line, above, start)
+			anchors, open := anchorsOf(text, lang.At(start, end), above)
 			f.Refs, f.Open = append(f.Refs, anchors...), f.Open || open
 		}
-		above = bytes.TrimSpace(line)
-		if fence != "" || len(above) < len(line)-1 || len(trimmed) > 0 && strings.HasPrefix("|>", trimmed[:1]) {
-			above = nil
+		above = lang.At(start, start+len(bytes.TrimRight(line, " \t\r")))
+		if fence != "" || trimmed == "" || strings.ContainsAny(trimmed[:1], "|>") || strings.ContainsAny(string(line[:1]), " \t") {
+			above = lang.Span{}
 		}
 		start = end + 1
 	}
