@@ -49,6 +49,13 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 		return answer
 	case below.MatchString(name):
 		starts, answer.Own = []string{path.Join(path.Dir(from), name)}, true
+		if root, _, tests := strings.Cut("/"+from, "/tests/"); tests && byEmber(l) {
+			// Tests of Ember lie in a folder of the application there, whose own is app/.
+			root = strings.TrimPrefix(root+"/", "/")
+			if rest, within := strings.CutPrefix(starts[0], root); within && !strings.HasPrefix(rest, "tests/") {
+				starts = append(starts, path.Join(root, "app", rest))
+			}
+		}
 	case name[0] == '/':
 		starts = []string{name[1:], "public" + name}
 	default:
@@ -101,9 +108,12 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 
 // ofEmber says whether a name is of what the build of Ember makes: the settings of the environment.
 func ofEmber(l *lang.Look, name string) bool {
-	return strings.HasSuffix(name, "/config/environment") && lang.Once(l, "built by ember", func() bool {
-		return len(l.Called("ember-cli-build")) > 0 || len(l.Called("ember-cli-update")) > 0
-	})
+	return strings.HasSuffix(name, "/config/environment") && byEmber(l)
+}
+
+// byEmber says whether the build of Ember puts the project together.
+func byEmber(l *lang.Look) bool {
+	return len(l.Called("ember-cli-build")) > 0 || len(l.Called("ember-cli-update")) > 0
 }
 
 // given says whether a module, or what declares its types, or is the same for another platform,
