@@ -50,10 +50,10 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 	case below.MatchString(name):
 		starts, answer.Own = []string{path.Join(path.Dir(from), name)}, true
 		if root, _, tests := strings.Cut("/"+from, "/tests/"); tests && byEmber(l) {
-			// Tests of Ember lie in a folder of the application there, whose own is app/.
+			// Tests of Ember lie in a folder of the application there, whose own is app/, and others add to that.
 			root = strings.TrimPrefix(root+"/", "/")
 			if rest, within := strings.CutPrefix(starts[0], root); within && !strings.HasPrefix(rest, "tests/") {
-				starts = append(starts, path.Join(root, "app", rest))
+				starts, answer.Near = append(starts, path.Join(root, "app", rest)), true
 			}
 		}
 	case name[0] == '/':
