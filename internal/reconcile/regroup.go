@@ -133,7 +133,7 @@ func (g *regrouping) paths() []home {
 	}
 	var all []home
 	first := g.first(env)
-	if len(words) > 0 && (first == nil || !g.isThing(words[0])) {
+	if len(words) > 0 && (first == nil || g.Bring || !g.isThing(words[0])) { // where all moves at once, the others may not be there the next time
 		all = g.at(g.bind(env, words[0]), words[1:], name)
 	}
 	if first != nil && len(words) < 2 {
