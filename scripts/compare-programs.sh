@@ -3,6 +3,10 @@
 # alone says, with "+" the second. To be read by hand: is it true, would who keeps the repository nod?
 # usage: compare-programs.sh OLD NEW FOLDER...   each folder holds one repository; LEVEL=note also tells of notes
 set -euo pipefail
+if [ $# -lt 3 ] || [ ! -x "$1" ] || [ ! -x "$2" ]; then
+    echo "usage: $0 OLD NEW FOLDER...   OLD and NEW are programs" >&2
+    exit 2
+fi
 old=$(realpath "$1") new=$(realpath "$2")
 shift 2
 apart=$(mktemp -d)

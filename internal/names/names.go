@@ -229,6 +229,16 @@ func Identifiers(code string) []string {
 // WordRune says whether a character is a letter or a digit.
 func WordRune(r rune) bool { return unicode.IsLetter(r) || unicode.IsDigit(r) }
 
+// DigitsIn gives the digits of a name: with others it is that of another version, or of another day.
+func DigitsIn(name string) string {
+	return strings.Map(func(r rune) rune {
+		if unicode.IsDigit(r) {
+			return r
+		}
+		return -1
+	}, name)
+}
+
 // HasWords says whether a text holds words as whole ones: "gin." is not in
 // "plugin.".
 func HasWords(text, words string) bool {

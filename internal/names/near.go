@@ -38,7 +38,7 @@ var chosenEndings = []string{".js", ".mjs", ".cjs", ".jsx", ".ts", ".mts", ".cts
 func Beginning(name string) (first, second rune) {
 	for _, r := range name {
 		switch {
-		case !unicode.IsLetter(r) && !unicode.IsDigit(r):
+		case !WordRune(r):
 		case first != 0:
 			return first, unicode.ToLower(r)
 		default:

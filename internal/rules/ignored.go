@@ -269,16 +269,23 @@ func forSamples(f *tree.Folder) bool {
 	return false
 }
 
+// ofData says whether a folder of that name holds data for tests, or the code of others.
+func ofData(name string) bool {
+	return slices.Contains(samples, name) || strings.HasSuffix(name, "testdata")
+}
+
 // ofTests is what folders are called of what tests share.
 var ofTests = lazy.New(`^test(?:ing|utils?|helpers?|lib|cases?|certs?|suites?|support|resources?|assets?|files?)$`)
 
 // isSample says whether a folder of that name holds what only looks like what it
 // is called: data for tests, uses to learn from, the code of others.
 func isSample(name string) bool {
-	dotted := strings.HasPrefix(name, ".")
+	if name == ".snapshots" {
+		return true
+	}
 	switch name = strings.ToLower(strings.TrimLeft(name, "_.")); name {
 	case "fixture", "spec", "specs", "e2e", "example", "examples", "sample", "samples", "demo", "demos", "contrib", "docs", "doc", "integration", "tutorial", "tutorials", "mocks", "acceptance", "molecule":
 		return true
 	}
-	return slices.Contains(samples, name) || name == "snapshots" && dotted || ofTests.MatchString(name) || strings.HasPrefix(name, "fixtures_") || strings.HasPrefix(name, "fixtures-") || strings.HasSuffix(name, "testdata") || strings.HasSuffix(name, "test") || strings.HasSuffix(name, "tests")
+	return ofData(name) || ofTests.MatchString(name) || strings.HasPrefix(name, "fixtures_") || strings.HasPrefix(name, "fixtures-") || strings.HasSuffix(name, "test") || strings.HasSuffix(name, "tests")
 }

@@ -107,7 +107,7 @@ func (c *Call) tellOddSetting(file string, said *refs.File, top, setting, in str
 // soleChild replaces the last, open part of a key by the only key that there
 // is: the name of the project, which settings repeat.
 func soleChild(said *refs.File, key, mark string) string {
-	above := key[:max(strings.LastIndexByte(key, '.'), 0)]
+	above := keyAbove(key)
 	for _, k := range said.Of(refs.Key) {
 		if below, ok := strings.CutPrefix(k.Name, above+"."); ok && !strings.ContainsAny(below, "."+mark) && k.Value == "" {
 			return k.Name

@@ -70,6 +70,9 @@ func (c *Call) misspeltKeys(at string) {
 	}
 }
 
+// keyAbove gives what stands before the last dot of a name, "" where there is none.
+func keyAbove(name string) string { return name[:max(0, strings.LastIndexByte(name, '.'))] }
+
 // keyBelow gives the key that stands right below another in the name of one that may be deeper; ""
 // where it does not.
 func keyBelow(above, name string) string {

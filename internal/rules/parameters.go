@@ -13,7 +13,7 @@ import (
 
 var parameters = &Rule{
 	Name: "parameters", Kind: finding.Disagrees, Level: finding.Warning,
-	Doc: "The parts of an address that a file reads are those that its path has in brackets, or no name like them is there.",
+	Doc: "A part of its address that a file reads is one that its path has in brackets. It is silent where none of nearly that name is there.",
 	Example: `- rule: parameters
   files: "src/routes/**/+page.ts"
   by: '\bparams\.(\w+)'`,

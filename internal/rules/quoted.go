@@ -124,10 +124,7 @@ func (c *Call) tellDocument(at string) {
 // lead nowhere.
 func oneLetter(got, want string) bool {
 	a, b := names.BeforeDot(path.Base(got)), names.BeforeDot(path.Base(want))
-	digits := func(name string) string {
-		return strings.Map(func(r rune) rune { return map[bool]rune{true: r, false: -1}[r >= '0' && r <= '9'] }, name)
-	}
-	return inSample(want) && strings.HasSuffix("/"+path.Dir(want), "/"+path.Dir(strings.TrimLeft(path.Clean(got), "./"))) && len(a) >= 4 && names.Distance(a, b) == 1 && path.Ext(got) == path.Ext(want) && digits(a) == digits(b)
+	return inSample(want) && strings.HasSuffix("/"+path.Dir(want), "/"+path.Dir(strings.TrimLeft(path.Clean(got), "./"))) && len(a) >= 4 && names.Distance(a, b) == 1 && path.Ext(got) == path.Ext(want) && names.DigitsIn(a) == names.DigitsIn(b)
 }
 
 // quotedAnywhere gives the files to which paths lead that stand in code.

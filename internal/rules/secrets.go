@@ -246,9 +246,6 @@ func oneOfMany(says *refs.File, k refs.Ref) bool {
 	return n >= many
 }
 
-// keyAbove gives the keys above the last.
-func keyAbove(name string) string { return name[:strings.LastIndexByte(name, '.')+1] }
-
 // mixed says whether a value has what words have not: letters and digits, and more than
 // a number at the end of a word.
 func mixed(value string) bool {

@@ -27,7 +27,7 @@ func (g *givers) visibleIn(at string, said *refs.File) map[string]bool {
 	seen := map[string]bool{}
 	g.seenFrom, g.seen = at, seen
 	for _, p := range said.Of(refs.Package) {
-		for name := p.Name; name != ""; name = name[:max(0, strings.LastIndexByte(name, '.'))] {
+		for name := p.Name; name != ""; name = keyAbove(name) {
 			seen[name] = true
 		}
 	}

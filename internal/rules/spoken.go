@@ -47,8 +47,7 @@ func (f file) meant() bool {
 		return false
 	}
 	pattern, ending := f.pattern.Text, path.Ext(f.path)
-	ofTests := inFolder(f.path, func(name string) bool { return slices.Contains(samples, name) || strings.HasSuffix(name, "testdata") })
-	return path.Base(pattern) == path.Base(f.path) && !ofTests || slices.Contains([]string{".erb", ".j2"}, ending) && path.Ext(pattern) == ending ||
+	return path.Base(pattern) == path.Base(f.path) && !inFolder(f.path, ofData) || slices.Contains([]string{".erb", ".j2"}, ending) && path.Ext(pattern) == ending ||
 		slices.ContainsFunc(strings.Split(path.Dir(f.path), "/"), func(name string) bool {
 			return slices.Contains(lenders, name) && strings.Contains("/"+pattern, "/"+name+"/")
 		})

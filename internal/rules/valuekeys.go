@@ -33,7 +33,7 @@ var valueKeys = &Rule{
 		for _, f := range settings {
 			for _, k := range c.refsOf(f.path).Of(refs.Key) {
 				leaves = append(leaves, k.Name)
-				for name := k.Name; name != ""; name = name[:max(0, strings.LastIndexByte(name, '.'))] {
+				for name := k.Name; name != ""; name = keyAbove(name) {
 					known[name] = true
 				}
 			}
@@ -85,7 +85,7 @@ func slipOf(name, other string) bool {
 // askedAbove says whether a text asks first whether there is a value, or anything above it, where nothing is: it is
 // given by who wants it.
 func (c *Call) askedAbove(text []byte, at int, name string, known map[string]bool) bool {
-	for above := name; above != "" && !known[above]; above = above[:max(0, strings.LastIndexByte(above, '.'))] {
+	for above := name; above != "" && !known[above]; above = keyAbove(above) {
 		for from := 0; ; {
 			i := bytes.Index(text[from:at], []byte("."+above))
 			if i < 0 {
@@ -117,7 +117,7 @@ func (c *Call) doesWithout(text []byte, at int) bool {
 // empty map, into which anything may be put.
 func belowLeaf(name string, leaves []string, known map[string]bool) bool {
 	for above := name; strings.Contains(above, "."); {
-		above = above[:strings.LastIndexByte(above, '.')]
+		above = keyAbove(above)
 		if !known[above] {
 			continue
 		}

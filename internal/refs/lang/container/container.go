@@ -109,9 +109,6 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 	if strings.ContainsAny(name, "*?[{") || path.Clean(name) == "." { // all that is there
 		return lang.Answer{}
 	}
-	if l.IsFolder("cmd/" + name) { // a program of that name is built before
-		return lang.Answer{}
-	}
 	answer.Only = ref.Value != built && !strings.ContainsAny(name, "./") || strings.HasPrefix(name, "bin/") // a program that was built before
 	for dir := path.Dir(from); ; dir = path.Dir(dir) {
 		at := path.Join(dir, name)
@@ -122,6 +119,9 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 				answer.How = lang.Convention
 			}
 			return answer
+		}
+		if dir == "." && l.IsFolder("cmd/"+name) {
+			return lang.Answer{} // a program of that name is built before
 		}
 		if dir == "." {
 			return answer

@@ -78,7 +78,7 @@ func slug(heading string) string {
 func kept(text, marks string) string {
 	return strings.Map(func(r rune) rune {
 		picture := '\ufe00' <= r && r <= '\ufe0f' // how the one before is shown
-		if unicode.IsLetter(r) || unicode.IsDigit(r) || unicode.IsMark(r) && !picture || strings.ContainsRune(marks, r) {
+		if names.WordRune(r) || unicode.IsMark(r) && !picture || strings.ContainsRune(marks, r) {
 			return unicode.ToLower(r)
 		}
 		return -1
@@ -87,16 +87,6 @@ func kept(text, marks string) string {
 
 // mostLetters is in how many letters a heading differs from what somebody called it by mistake.
 const mostLetters = 2
-
-// digits gives the digits of a name: with others it is that of another version, or of another day.
-func digits(name string) string {
-	return strings.Map(func(r rune) rune {
-		if unicode.IsDigit(r) {
-			return r
-		}
-		return -1
-	}, name)
-}
 
 // within says of a link to a document that is there whether the place that it names is there, too.
 func within(l *lang.Look, ref lang.Ref, answer lang.Answer) lang.Answer {
@@ -118,7 +108,7 @@ func within(l *lang.Look, ref lang.Ref, answer lang.Answer) lang.Answer {
 			return answer
 		}
 	}
-	if near := names.Closest(asked, slices.Sorted(maps.Keys(known))); near != "" && (names.Mistyped(asked, near) || names.Distance(near, asked) <= min(mostLetters, len(near)/4)) && digits(near) == digits(asked) {
+	if near := names.Closest(asked, slices.Sorted(maps.Keys(known))); near != "" && (names.Mistyped(asked, near) || names.Distance(near, asked) <= min(mostLetters, len(near)/4)) && names.DigitsIn(near) == names.DigitsIn(asked) {
 		answer.Own, answer.Near, answer.Within, answer.Sought = true, true, answer.To[0], []string{answer.To[0] + "#" + plain}
 		answer.Meant = known[near]
 	}

@@ -246,14 +246,14 @@ func modules(l *lang.Look, from, at, value string) lang.Answer {
 		return answer
 	}
 	home := answer.To[0]
-	if compiled(l, value) {
-		return answer
-	}
 	if l.IsFile(home) && strings.HasSuffix(home, ".py") && (!gives(l, home, value) || home == from && !binds(l.TextOf(home), value) && !open(l, home)) {
 		answer.Within = home
 		answer.Sought = sought(below)
 	} else if at != "." && l.IsFolder(home) { // a package without a marker holds modules only
 		answer.Sought, answer.Within = append(sought(below), path.Join(at, "__init__.py")), home
+	}
+	if answer.Within != "" && compiled(l, value) {
+		answer.Within, answer.Sought = "", sought(at)
 	}
 	return answer
 }

@@ -22,9 +22,6 @@ var (
 // declaration of its types beside it, the module is what runs.
 var endings = []string{".ts", ".tsx", ".mts", ".cts", ".js", ".jsx", ".mjs", ".cjs", ".d.ts", ".vue", ".svelte", ".json"}
 
-// below is what a name begins with that is looked for from the file: .prisma is a package.
-var below = lazy.New(`^\.{1,2}(?:/|$)`)
-
 // compiled says of what sources a named file may be made: TypeScript names what
 // will be compiled.
 var compiled = map[string][]string{
@@ -47,14 +44,10 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 	switch {
 	case name == "" || strings.ContainsAny(name, ":*") || strings.HasPrefix(path.Base(name), "$") && name[0] == '.' || strings.HasSuffix(name, ".ngfactory"), ofEmber(l, name): // such as ./$types, which is made
 		return answer
-	case below.MatchString(name):
+	case isRelative(name):
 		starts, answer.Own = []string{path.Join(path.Dir(from), name)}, true
-		if root, _, tests := strings.Cut("/"+from, "/tests/"); tests && byEmber(l) {
-			// Tests of Ember lie in a folder of the application there, whose own is app/, and others add to that.
-			root = strings.TrimPrefix(root+"/", "/")
-			if rest, within := strings.CutPrefix(starts[0], root); within && !strings.HasPrefix(rest, "tests/") {
-				starts, answer.Near = append(starts, path.Join(root, "app", rest)), true
-			}
+		if at := inApp(l, from, starts[0]); at != "" {
+			starts, answer.Near = append(starts, at), true
 		}
 	case name[0] == '/':
 		starts = []string{name[1:], "public" + name}
@@ -109,6 +102,26 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 // ofEmber says whether a name is of what the build of Ember makes: the settings of the environment.
 func ofEmber(l *lang.Look, name string) bool {
 	return strings.HasSuffix(name, "/config/environment") && byEmber(l)
+}
+
+// inApp gives where a test of Ember finds what it names from its own folder: tests lie in a folder of the application
+// there, whose own is app/, to which others add. "" for others.
+func inApp(l *lang.Look, from, at string) string {
+	if !byEmber(l) {
+		return ""
+	}
+	root, _, tests := strings.Cut("/"+from, "/tests/")
+	root = strings.TrimPrefix(root+"/", "/")
+	rest, within := strings.CutPrefix(at, root)
+	if !tests || !within || strings.HasPrefix(rest, "tests/") {
+		return ""
+	}
+	return path.Join(root, "app", rest)
+}
+
+// isRelative says whether a name is looked for from the file: .prisma is a package.
+func isRelative(name string) bool {
+	return name == "." || name == ".." || strings.HasPrefix(name, "./") || strings.HasPrefix(name, "../")
 }
 
 // byEmber says whether the build of Ember puts the project together.
