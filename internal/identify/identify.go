@@ -263,25 +263,28 @@ func weightOf(s layout.Sign) float64 {
 }
 
 // Lacks says what every project of a built-in layout has, in words: a dependency that no manifest of the folder
-// names, though there is one, or a text for which the folder has not even a file; "" where it has that, or where
-// the layout is no built-in one.
-func Lacks(c catalogue.Catalogue, r *tree.Repository, f *tree.Folder, name string) string {
+// names, though there is one, or a text for which the folder has not even a file; "" where it has that, where
+// another dependency that the layout is known by is there (what is lacked comes with the change), or where the
+// layout is no built-in one.
+func Lacks(c catalogue.Catalogue, r *tree.Repository, f *tree.Folder, name string) (lacks string) {
 	id := New(c)
+	i := slices.IndexFunc(id.index.Layouts, func(s catalogue.Summary) bool { return s.Name == name })
+	if i < 0 {
+		return ""
+	}
 	clues := &clues{repository: r, folder: f, forms: id.texts}
-	for _, s := range id.index.Layouts {
-		for _, sign := range s.Signs {
-			if s.Name != name || !sign.Must || clues.find(sign) != "" {
-				continue
-			}
-			if sign.Needs != "" && len(clues.needs) > 0 {
-				return "needs " + sign.Needs
-			}
-			if sign.Text != nil && len(clues.files[sign.Text.File]) == 0 { // no file is of its language
-				return fmt.Sprintf("has %s in a file %s", strings.TrimSpace(sign.Text.Has), sign.Text.File)
-			}
+	for _, sign := range id.index.Layouts[i].Signs {
+		switch found := clues.find(sign) != ""; {
+		case found && sign.Needs != "" && !sign.Never:
+			return ""
+		case found, !sign.Must, lacks != "":
+		case sign.Needs != "" && len(clues.needs) > 0:
+			lacks = "needs " + sign.Needs
+		case sign.Text != nil && len(clues.files[sign.Text.File]) == 0: // no file is of its language
+			lacks = fmt.Sprintf("has %s in a file %s", strings.TrimSpace(sign.Text.Has), sign.Text.File)
 		}
 	}
-	return ""
+	return lacks
 }
 
 // fit pairs the start of the project with the layout and scores the outcome.

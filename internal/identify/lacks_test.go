@@ -17,7 +17,9 @@ func TestLacks(t *testing.T) {
 	}{
 		{map[string]string{"requirements.txt": "flask\n", "app.py": "x = 1\n"}, "react/features", "needs react-dom"},
 		{map[string]string{"requirements.txt": "flask\n", "app.py": "x = 1\n"}, "flask/areas", ""},
-		{map[string]string{"app.py": "x = 1\n"}, "flask/areas", ""}, // nothing says what it needs
+		{map[string]string{"app.py": "x = 1\n"}, "flask/areas", ""},                                     // nothing says what it needs
+		{map[string]string{"package.json": `{"dependencies": {"redux": "^5.0.1"}}`}, "react/roles", ""}, // what it is known by beside
+		{map[string]string{"package.json": `{"dependencies": {"vue": "^3.5.0"}}`}, "react/roles", "needs react"},
 		{map[string]string{"go.mod": "module gannet.example/tides\n"}, "gannet/team", ""},
 		{map[string]string{"go.mod": "module gannet.example/tides\n"}, "rust/crate", "has [package] in a file ./Cargo.toml"},
 	} {
