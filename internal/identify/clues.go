@@ -49,12 +49,19 @@ func (c *clues) find(s layout.Sign) string {
 	return ""
 }
 
-// findIn gives the name of what lies in a folder at a path whose last name is a pattern, "" where
-// nothing does. Where it speaks for a project, a slip in the name of a folder makes it no other one.
+// findIn gives the name of what lies in a folder at a path of patterns, "" where nothing does. Where it
+// speaks for a project, a slip in the name of a folder makes it no other one.
 func findIn(f *tree.Folder, at string, exactly bool) string {
-	if above, name, nested := strings.Cut(strings.TrimSuffix(at, "/"), "/"); nested {
-		if n := f.Find(above); n != nil && n.Folder != nil {
-			return findIn(n.Folder, name+at[len(above)+1+len(name):], exactly)
+	if above, below, _ := strings.Cut(at, "/"); below != "" {
+		for i := range f.Nodes {
+			if n := &f.Nodes[i]; n.Folder != nil && !n.Ignored {
+				if ok, _ := path.Match(above, n.Name); !ok {
+					continue
+				}
+				if found := findIn(n.Folder, below, exactly); found != "" {
+					return n.Name + "/" + found
+				}
+			}
 		}
 		return ""
 	}

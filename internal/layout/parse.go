@@ -27,6 +27,7 @@ type parser struct {
 	text     *source.Node
 	fsys     fs.FS
 	buildsOn *source.Node
+	shelves  []shelf // its own first, then those of what it builds on
 	checked  bool // what the layout says was checked before; it only needs compiling
 	mistakes []error
 }

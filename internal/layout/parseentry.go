@@ -134,7 +134,6 @@ func readTree(p *parser, parent *Entry, n *source.Node) error {
 // placed says of an entry where it stands, in the tree and in the file.
 func (p *parser) placed(e, parent *Entry, key *source.Node) {
 	e.Parent, e.Layout, e.File, e.Line = parent, p.layout.Name, p.shown, key.Line
-	e.starters, e.startersOf = p.fsys, p.layout.Name
 	e.at = at{key}
 }
 

@@ -70,7 +70,11 @@ func take(from *taking, name string, chain []string) (*parser, error) {
 	}
 	p.read()
 	own := p.layout.Root.Entries
-	mark(own, p.layout.Marks)
+	p.shelves = []shelf{{folder, p.layout.Name, p.layout.Marks}}
+	for _, b := range bases {
+		p.shelves = append(p.shelves, b.shelves...)
+	}
+	p.shelve(own)
 	p.layout.Root.Entries = nil
 	for _, b := range bases {
 		p.note(p.over(b.layout))
@@ -261,12 +265,25 @@ func (e *Entry) take(by *Entry) error {
 	return merge(e, by.Entries)
 }
 
-// mark tells entries the marks of the starters beside them, wherever the key
-// stands in the file.
-func mark(entries []*Entry, marks [2]string) {
+// A shelf is where starters stand: beside a layout.
+type shelf struct {
+	starters fs.FS
+	of       string    // the name of the layout
+	marks    [2]string // what stands around the actions in them, wherever the key stands in the file
+}
+
+// shelve tells entries where their starters stand: beside the layout, or beside the first of those that it
+// builds on which has one of that name.
+func (p *parser) shelve(entries []*Entry) {
 	for _, e := range entries {
-		e.marks = marks
-		mark(e.Entries, marks)
+		at := p.shelves[0]
+		if e.Starter != "" && fs.ValidPath(e.starterName()) {
+			if i := slices.IndexFunc(p.shelves, func(s shelf) bool { _, err := fs.Stat(s.starters, e.starterName()); return err == nil }); i > 0 {
+				at = p.shelves[i]
+			}
+		}
+		e.starters, e.startersOf, e.marks = at.starters, at.of, at.marks
+		p.shelve(e.Entries)
 	}
 }
 

@@ -126,19 +126,21 @@ func (p *pairer) bindAll(f *tree.Folder, e *layout.Entry, env *layout.Env) *layo
 
 // bind settles the captures that stand for one thing only, such as the name of
 // the application package: of the folders that fit, the one whose contents fit
-// best.
+// best. No folder is two such things.
 func (p *pairer) bind(f *tree.Folder, e *layout.Entry, env *layout.Env) *layout.Env {
+	taken := map[string]bool{}
 	for _, c := range e.Entries {
 		if !c.Folder || !c.Singular() || c.Spellings[0].Exact != "" {
 			continue
 		}
-		if _, complete := c.Name(env); complete {
+		if name, complete := c.Name(env); complete {
+			taken[name] = true
 			continue
 		}
-		best, bound := 0, env
+		best, bound, is := 0, env, ""
 		for i := range f.Nodes {
 			n := &f.Nodes[i]
-			if n.Folder == nil || n.Ignored || e.Scope.Exact(n.Name, true) != nil || p.CommonName(n.Name, f, n.Kind == tree.IsFolder) != nil {
+			if n.Folder == nil || n.Ignored || taken[n.Name] || e.Scope.Exact(n.Name, true) != nil || p.CommonName(n.Name, f, n.Kind == tree.IsFolder) != nil {
 				continue
 			}
 			if got, _, ok := c.Match(n.Name, env); ok && !p.slipFor(f, n, e, env) {
@@ -147,11 +149,11 @@ func (p *pairer) bind(f *tree.Folder, e *layout.Entry, env *layout.Env) *layout.
 					continue // what the layout has in it, and has not come there yet
 				}
 				if fit.Score() > best {
-					best, bound = fit.Score(), got
+					best, bound, is = fit.Score(), got, n.Name
 				}
 			}
 		}
-		env = bound
+		env, taken[is] = bound, true
 	}
 	return env
 }

@@ -2,6 +2,7 @@ package reconcile
 
 import (
 	"dicaxon/internal/layout"
+	"dicaxon/internal/placement"
 	"dicaxon/internal/tree"
 )
 
@@ -51,6 +52,36 @@ func (r *reconciler) anywhere(e *layout.Entry) bool {
 			continue
 		}
 		if _, absent := r.gapFor[gapKey{spot.Folder, e}]; !absent {
+			return true
+		}
+	}
+	return false
+}
+
+// undivided gives the entry of what a file would be in a unit, where the folder it lies in may hold units
+// and holds none: a project of few things has no folder for each. Its text has to show it.
+func (r *reconciler) undivided(s *stray) *layout.Entry {
+	here, env := r.Folder(s.Folder)
+	if s.Node().Folder != nil || s.Tentative != nil || s.To != nil || here.State != placement.Placed {
+		return nil
+	}
+	for _, unit := range here.Entry.Entries {
+		if unit.Unit == "" || !unit.Folder || unit.Need.Wanted() || r.holds(s.Folder, unit) {
+			continue
+		}
+		for _, e := range unit.Entries {
+			if _, _, fits := e.Match(s.Node().Name, env); fits && !e.Folder && e.Shows != nil && r.shows(s, e) {
+				return e
+			}
+		}
+	}
+	return nil
+}
+
+// holds says whether something in a folder stands at an entry.
+func (r *reconciler) holds(f *tree.Folder, e *layout.Entry) bool {
+	for i := range f.Nodes {
+		if r.Place(f, i).Entry == e {
 			return true
 		}
 	}

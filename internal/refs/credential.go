@@ -29,7 +29,7 @@ var looks = []look{
 	{"a key of Google's interfaces", "AIza", lazy.New(`\bAIza[0-9A-Za-z_-]{35}\b`)},
 	{"a token of npm", "npm_", lazy.New(`\bnpm_[A-Za-z0-9]{36}\b`)},
 	{"a signed token", "eyJ", lazy.New(`\beyJ[A-Za-z0-9_-]{10,}\.eyJ[A-Za-z0-9_-]{10,}\.[A-Za-z0-9_-]{10,}`)},
-	{"a password in an address", "://", lazy.New(`\b[a-z][a-z0-9+.-]*://[^\s:/@"'$]+:([^\s:/@"'$<>{}]{6,})@`)},
+	{"a password in an address", "://", lazy.New(`\b[a-z][a-z0-9+.-]*://([^\s:/@"'$]+):([^\s:/@"'$<>{}]{6,})@`)},
 }
 
 // PrivateKey is what a private key looks like.
@@ -43,7 +43,7 @@ var keyBody = lazy.New(`-----BEGIN (?:[A-Z]+ )?PRIVATE KEY-----(?:\\[nr]|["'+,.\
 var placeOfKey = lazy.New(`\A[\s#/*]*(?:[<.${*\[]|(?i:your|xxx))`)
 
 // harmless are passwords of examples.
-var harmless = lazy.New(`(?i)^(password|passwd|secret|example|changeme|change-me|postgres|x+|\*+|your.*|my.*|test.*|dummy.*|.*example.*)$`)
+var harmless = lazy.New(`(?i)^(pass|password\d{0,3}|passwd|secret|example|change[-_]?(me|this|it).*|replace[-_]?(me|this|with).*|insecure.*|postgres|x+|\*+|your.*|my.*|test.*|dummy.*|.*example.*)$`)
 
 // Harmless says whether a password is one of an example.
 func Harmless(password string) bool { return harmless.MatchString(password) }
@@ -55,7 +55,7 @@ func Credential(line string) string {
 			continue
 		}
 		m := s.pattern.Get().FindStringSubmatch(line)
-		if m == nil || len(m) > 1 && Harmless(m[1]) || strings.Contains(strings.ToUpper(m[0]), "EXAMPLE") {
+		if m == nil || len(m) > 2 && (Harmless(m[2]) || strings.EqualFold(m[1], m[2])) || strings.Contains(strings.ToUpper(m[0]), "EXAMPLE") {
 			continue
 		}
 		return s.what

@@ -14,8 +14,10 @@ import (
 // definitions are the names that files define, with the groups that they are in.
 type definitions struct {
 	names, owners []string
-	files         int  // how many may define one
-	loosely       bool // whatever separates words
+	files         int                 // how many may define one
+	loosely       bool                // whatever separates words
+	of            map[string][]string // the names of each group, where those of a file are of its group alone
+	open          map[string]bool     // the groups of files that may have more names
 }
 
 // definers gives the definitions that count for what a file names: everybody's, or those
@@ -113,16 +115,32 @@ func (c *Call) defined(files []file) *definitions {
 			}
 		}
 		code := c.Graph.Code(f.path)
+		own := map[string][]string{}
 		for _, part := range partsOf(code, c.regexps["defined-inside"]) {
-			for option, list := range map[string]*[]string{"defined": &d.names, "owner": &d.owners} {
+			for _, option := range []string{"defined", "owner"} {
 				for _, re := range c.regexps[option] {
-					*list = append(*list, groupsIn(re, code[part[0]:part[1]])...)
+					own[option] = append(own[option], groupsIn(re, code[part[0]:part[1]])...)
 				}
 			}
+		}
+		d.names, d.owners = append(d.names, own["defined"]...), append(d.owners, own["owner"]...)
+		if c.flag("file-is-group") {
+			d.group(own["owner"], own["defined"], anyFits(c.regexps["unless"], code))
 		}
 	}
 	slices.Sort(d.names)
 	return d
+}
+
+// group notes the names that a file defines as those of its groups; it may be open for more.
+func (d *definitions) group(owners, defined []string, open bool) {
+	if d.of == nil {
+		d.of, d.open = map[string][]string{}, map[string]bool{}
+	}
+	for _, owner := range owners {
+		d.of[owner] = append(d.of[owner], defined...)
+		d.open[owner] = d.open[owner] || open
+	}
 }
 
 // unseparated gives a name without what separates its words: marks and case.
@@ -168,10 +186,14 @@ func (d *definitions) lacks(name string) (meant string, lacks bool) {
 		}
 		return near + "." + last, true
 	}
-	if d.files == 0 || slices.Contains(d.names, last) {
+	among := d.names
+	if owner != "" && d.of != nil {
+		among = d.of[owner]
+	}
+	if d.files == 0 || slices.Contains(among, last) || d.open[owner] {
 		return "", false
 	}
-	if near := names.Closest(last, d.names); near != "" {
+	if near := names.Closest(last, among); near != "" {
 		if owner != "" {
 			near = owner + "." + near
 		}

@@ -31,11 +31,18 @@ func places(to, name string) string {
 		in = spelt(name, names.Snake, `:/\.`)
 	case "^":
 		in = spelt(name, names.Pascal, `:/\.`)
+	case "<":
+		in = strings.ReplaceAll(strings.TrimSuffix(name, "."+afterDot(name)), ".", "/")
+	case ">":
+		in = afterDot(name)
 	case "/_":
 		in = path.Join(path.Dir(plain), "_"+path.Base(plain))
 	}
 	return before + in + places(after, name)
 }
+
+// afterDot gives the last part of a dotted name.
+func afterDot(name string) string { return name[strings.LastIndexByte(name, '.')+1:] }
 
 // standsAt gives the path that a name stands for by one of those of the option to: "./" is the folder
 // in which the file that says it belongs.

@@ -169,7 +169,7 @@ var cases = []ruled{
 
 	{"the place of a key in a sample", "- {rule: secrets}", files{"a.yml": "# k: '-----BEGIN EC " + "PRIVATE KEY-----\n#   <your key>\n"}, nil},
 	{"credentials in settings", "- {rule: secrets}", files{"a.yml": "x: 1\nkey: AKIA" + "IOSFODNN7ABCDEFG\n", "config/b.json": "{\"url\": \"postgres://crew:s3a-l10n@db/ferry\"}", "c.pem": "-----BEGIN RSA " + "PRIVATE KEY-----\n", "deep/er/d.yml": "key: AKIA" + "IOSFODNN7ABCDEFG\n"}, []string{"exposed a.yml:2", "exposed c.pem:1", "exposed config/b.json:1", "exposed deep/er/d.yml:1"}},
-	{"what only looks like credentials", "- {rule: secrets}", files{"a.yml": "key: AKIA" + "IOSFODNN7EXAMPLE\nurl: postgres://crew:password@db/ferry\nother: postgres://crew:${PASSWORD}@db/ferry\nakia: AKIA123\nsha: 3f786850e387550fdab836ed7e6dc881de23001b\n"}, nil},
+	{"what only looks like credentials", "- {rule: secrets}", files{"a.yml": "key: AKIA" + "IOSFODNN7EXAMPLE\nurl: postgres://crew:password@db/ferry\nother: postgres://crew:${PASSWORD}@db/ferry\nmore: postgres://crew:changethis@db/ferry\nsame: postgres://gannet:gannet@db/ferry\nakia: AKIA123\nsha: 3f786850e387550fdab836ed7e6dc881de23001b\n"}, nil},
 
 	{"a sample that lags behind", "- {rule: sample-of, sample: .env.example, real: .env}", files{".gitignore": ".env\n", ".env": "A=1\nNEW=2\n", ".env.example": "A=\nOLD=\nAPI_TOKEN=9f8a7b6c5d4e3f2a1b0c\n"}, []string{"disagrees .env.example", "disagrees .env.example:2", "disagrees .env.example:3", "exposed .env.example:3"}},
 	{"a sample that keeps up", "- {rule: sample-of, sample: .env.example, real: .env}", files{".gitignore": ".env\n", ".env": "A=1\n# B=2\nTOKEN='x'\n", ".env.example": "# a comment\nA=change-me\nTOKEN=your-token-goes-here-please\n"}, nil},

@@ -78,6 +78,9 @@ func (c *Call) spokenIn(f file, code []byte, from int) (all []spoken) {
 			s := spoken{file: f, name: string(code[at.Start:at.End]), at: at}
 			if of > 0 && m[of] >= 0 {
 				s.name = string(code[from+m[of]:from+m[of+1]]) + "." + s.name
+				if m[of+1]+1 == m[name] { // as one word, with its own separator
+					s.written = string(code[from+m[of] : at.End])
+				}
 			}
 			all = append(all, s)
 		}
