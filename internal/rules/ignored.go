@@ -177,10 +177,10 @@ func (c *Call) exposed(in *tree.Folder, yield func(at string, n *tree.Node, e *l
 }
 
 // meant says whether people mean to commit what is called as what no one should:
-// scripts, or what only looks so, for tests.
+// scripts, or what only looks so, for tests. What a manager of packages installs is code as well.
 func (c *Call) meant(in *tree.Folder, n *tree.Node, e *layout.Entry) bool {
 	general := e.Layout == c.Commonplace.Name
-	return general && (!e.Deep && c.byPeople(n.Folder) || e.Spellings[0].Exact == "" && forSamples(in)) || c.holdsScripts(n.Folder)
+	return general && (!e.Deep && c.byPeople(n.Folder) || e.Spellings[0].Exact == "" && forSamples(in)) || c.holdsScripts(n.Folder) && !ofData(n.Name)
 }
 
 // commonplace gives what is known of a name that the layout says nothing of.

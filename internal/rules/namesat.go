@@ -31,6 +31,8 @@ func places(to, name string) string {
 		in = spelt(name, names.Snake, `:/\.`)
 	case "^":
 		in = spelt(name, names.Pascal, `:/\.`)
+	case "-":
+		in = names.Singular(names.To(names.Snake, name))
 	case "<":
 		in = strings.ReplaceAll(strings.TrimSuffix(name, "."+afterDot(name)), ".", "/")
 	case ">":
