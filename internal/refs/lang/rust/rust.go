@@ -165,8 +165,8 @@ func used(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 	} else if !strings.HasPrefix(from, src+"/") || strings.HasPrefix(from, path.Join(src, "bin")+"/") {
 		return lang.Answer{}
 	}
-	if root := l.First(path.Join(src, roots[0])); len(parts) == 2 && root != nil && unicode.IsUpper(rune(parts[1][0])) {
-		return lang.Answer{To: root} // a type
+	if root := l.First(path.Join(src, roots[0])); len(parts) == 2 && root != nil && (unicode.IsUpper(rune(parts[1][0])) || parts[0] != "crate" && l.First(path.Join(src, parts[1]+".rs"), path.Join(src, parts[1], "mod.rs")) == nil) {
+		return lang.Answer{To: root} // a type, or a function
 	}
 	if found := deepest(l, src, parts[1:]); found != nil {
 		return *found
@@ -177,10 +177,10 @@ func used(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 		if lang.HasWord(text, parts[1]) || strings.Contains(string(text), "::*") {
 			return lang.Answer{}
 		}
-		made = made || strings.Contains(string(text), "macro")
+		made = made || strings.Contains(string(text), "macro") || l.Of(path.Join(src, root)).Open
 	}
 	at := path.Join(src, parts[1])
-	return lang.Answer{Own: true, Fails: true, Only: true, Near: made, Sought: []string{at + ".rs", at + "/mod.rs"}}
+	return lang.Answer{Own: true, Fails: true, Only: made, Near: made, Sought: []string{at + ".rs", at + "/mod.rs"}}
 }
 
 // sourceOf gives the folder around the modules of the crate that a file is of, and what the roots of that are
