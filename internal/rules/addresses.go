@@ -38,6 +38,9 @@ const everyRest = "..."
 func runAddresses(c *Call) {
 	var pages []address
 	for _, f := range c.files("pages") {
+		if strings.Contains(f.path, "/(.") {
+			continue // it stands for a page that answers elsewhere
+		}
 		pages = append(pages, c.addressOf(f))
 	}
 	causes := map[string]int{}

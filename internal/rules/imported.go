@@ -119,19 +119,24 @@ func (c *Call) tellMember(at string, said *refs.File, m lang.Member) {
 	if path.Ext(at) == ".rs" && (to == "" || c.refsOf(to).Open || !rust.Gives(to, ref.Name, m.Span.Start >= ref.Span.End)) {
 		return // of a module that stands in the file
 	}
-	if to == "" || c.refsOf(to).Words.Has(m.Name) || len(m.Name) < 4 {
+	if to == "" {
+		return
+	}
+	given := c.refsOf(to)
+	all := ref.Value == "*" && path.Ext(at) != ".py" && !given.Open && !given.Uses.Gives.Has(m.Name) && len(given.Uses.Gives) > 0 // it says all that it exports
+	if !all && (given.Words.Has(m.Name) || len(m.Name) < 4) {
 		return
 	}
 	text := c.Graph.Code(to)
-	if inherits.Match(text) || givesMade(text) {
+	if !all && (inherits.Match(text) || givesMade(text)) {
 		return
 	}
-	var given []string
+	var taken []string
 	for _, g := range takes.Get().FindAllSubmatch(text, -1) {
-		given = append(given, string(bytes.Join(g[1:], nil)))
+		taken = append(taken, string(bytes.Join(g[1:], nil)))
 	}
-	near := nearOne(m.Name, given)
-	sure := !c.refsOf(to).Open && ref.Value != "default" && path.Base(to) != "__init__.py" && !slices.Contains(ofAny, m.Name)
+	near := nearOne(m.Name, taken)
+	sure := !given.Open && ref.Value != "default" && path.Base(to) != "__init__.py" && !slices.Contains(ofAny, m.Name)
 	if near == "" && !sure || near != "" && names.Near(m.Name, near) == names.Case && strings.ToUpper(near) == near {
 		return
 	}

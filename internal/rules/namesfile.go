@@ -252,10 +252,10 @@ func (p *project) absentAbove(at string) string {
 }
 
 // isDependency says whether a value names a module of a dependency rather than a
-// file: "main" may be the entry of another package.
+// file: "main" may be the entry of another package. A folder of that name beside the manifest is meant first.
 func (c *Call) isDependency(manifest, name string) bool {
 	module := packageOf(name)
-	return !strings.HasPrefix(name, ".") && slices.ContainsFunc(c.refsOf(manifest).Of(refs.Key), func(k refs.Ref) bool {
+	return !strings.HasPrefix(name, ".") && !(module != name && c.isFolder(path.Join(path.Dir(manifest), module))) && slices.ContainsFunc(c.refsOf(manifest).Of(refs.Key), func(k refs.Ref) bool {
 		list, below, _ := strings.Cut(k.Name, ".")
 		return below == module && slices.Contains([]string{"dependencies", "devDependencies", "peerDependencies", "optionalDependencies"}, list)
 	})

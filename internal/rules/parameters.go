@@ -20,6 +20,7 @@ var parameters = &Rule{
 	Options: []Option{
 		{"files", Paths, true, "the files that lie by their address", false},
 		{"by", Regexps, true, "what reads a part of the address: the names in its first group", false},
+		{"surely", Regexps, false, "what says that the address has a part: the names in its first group", false},
 	},
 	Run: func(c *Call) {
 		for _, f := range c.files("files") {
@@ -27,7 +28,7 @@ var parameters = &Rule{
 			if len(parts) == 0 || c.lends(f.path) || c.homeOf(f.path) != f.path {
 				continue
 			}
-			read := c.partsRead(f.path)
+			read, told := c.partsRead(f.path, "by"), map[string]bool{}
 			for _, r := range read {
 				if slices.Contains(parts, r.name) || r.name == "" {
 					continue
@@ -41,6 +42,13 @@ var parameters = &Rule{
 				}
 				line, column := refs.Place(c.textOf(f.path), r.span)
 				c.report(f.path, line, column, nil, "it reads %s of its address, which has [%s]", r.name, meant)
+				told[r.name] = true
+			}
+			for _, r := range c.partsRead(f.path, "surely") {
+				if !slices.Contains(parts, r.name) && !told[r.name] {
+					line, column := refs.Place(c.textOf(f.path), r.span)
+					c.report(f.path, line, column, nil, "it reads %s of its address, which has [%s]", r.name, strings.Join(parts, "] and ["))
+				}
 			}
 		}
 	},
@@ -52,10 +60,10 @@ type partRead struct {
 	span refs.Span
 }
 
-// partsRead gives the parts of an address that a file reads, each once.
-func (c *Call) partsRead(at string) (all []partRead) {
+// partsRead gives the parts of an address that a file reads by what an option finds, each once.
+func (c *Call) partsRead(at, option string) (all []partRead) {
 	code := c.Graph.Code(at)
-	for _, re := range c.regexps["by"] {
+	for _, re := range c.regexps[option] {
 		for _, m := range re.Get().FindAllSubmatchIndex(code, -1) {
 			if m[2] < 0 {
 				continue

@@ -39,6 +39,31 @@ func withoutKept(text, code []byte, nothing bool) []byte {
 	return kept
 }
 
+var (
+	// unpacks finds what a module exports by taking a value apart, over whatever lines.
+	unpacks = lazy.New(`(?m)^[ \t]*export[ \t]+(?:const|let|var)[ \t]*[{\[][^;={}]*[}\]][ \t]*=`)
+	// exporting finds the word that each of what a module exports begins with.
+	exporting = lazy.New(`(?:^|[^.\w$])export(?:$|[^\w$:])`)
+)
+
+// handsOut gives the names that a module exports where its lines say them all; nil where it may export others: it
+// does so in the older way, too, goes on in the next line, or stands in one line with something else.
+func handsOut(code []byte) lang.Vocabulary {
+	if bytes.Contains(code, []byte("exports")) || bytes.Contains(code, []byte("module")) || exportsAll.Match(code) {
+		return nil
+	}
+	lines := exported.Get().FindAll(code, -1)
+	if len(lines) == 0 || len(lines) != len(exporting.Get().FindAll(code, -1)) {
+		return nil
+	}
+	for _, line := range lines {
+		if line = lang.TrimEnd(line); bytes.HasSuffix(line, []byte(",")) || bytes.HasSuffix(line, []byte("var")) || bytes.HasSuffix(line, []byte("const")) {
+			return nil
+		}
+	}
+	return lang.VocabularyOf(bytes.Join(append(lines, unpacks.Get().FindAll(code, -1)...), []byte("\n")))
+}
+
 // putInObjects adds the names that code puts into objects under their own names, or as values.
 func putInObjects(code []byte, given map[string]bool) {
 	eachWord(code, func(at int, word []byte) {

@@ -148,7 +148,7 @@ func given(l *lang.Look, from, at, name string) bool {
 
 func gives(l *lang.Look, at, name string) bool {
 	f := l.Of(at)
-	return f.Open || f.Words.Has(name) || strings.HasSuffix(at, ".d.ts") // which exports whatever it declares
+	return f.Open || f.Words.Has(name) && f.Uses.Gives.Has(name) || strings.HasSuffix(at, ".d.ts") // which exports whatever it declares
 }
 
 func isScript(at string) bool { return slices.Contains(ofScripts, path.Ext(at)) }

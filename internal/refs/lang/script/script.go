@@ -45,6 +45,7 @@ var patterns = lang.Patterns{
 func read(text []byte) lang.File {
 	f, code := readCode(text)
 	f.Uses = uses(text, code, f.Refs)
+	f.Uses.Gives = handsOut(code)
 	return f
 }
 
