@@ -126,6 +126,16 @@ func unlikeNames(text string) bool {
 	return len(text) >= 24 && turns >= 8
 }
 
+// tokensIn finds what only a service gives out, and is known by its look, in the text of a program.
+func tokensIn(text []byte) (all []lang.Credential) {
+	for _, one := range Credentials(text) {
+		if one.What != PrivateKey && !strings.Contains(one.What, "address") && one.What != "a signed token" {
+			all = append(all, one)
+		}
+	}
+	return all
+}
+
 // keysIn finds private keys in the text of a program or a document.
 func keysIn(text []byte) []lang.Credential {
 	if !bytes.Contains(text, []byte("PRIVATE KEY-----")) {

@@ -149,7 +149,7 @@ func Read(name string, text []byte) File {
 		f.Credentials = keysIn(text)
 	}
 	if code {
-		f.Credentials = append(f.Credentials, passwordsIn(text)...)
+		f.Credentials = append(f.Credentials, append(passwordsIn(text), tokensIn(text)...)...)
 	}
 	if i := bytes.IndexByte(text, '\n'); i > 0 {
 		f.Returns = text[i-1] == '\r'

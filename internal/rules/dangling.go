@@ -278,6 +278,9 @@ func what(e *refs.Edge) string {
 		page, anchor, _ := strings.Cut(name, "#")
 		return fmt.Sprintf("it links to #%s, a heading that %s does not have", anchor, cmp.Or(page, "it"))
 	}
+	if e.Within != "" && path.Ext(e.Within) == ".kt" {
+		return fmt.Sprintf("it imports %s, and %s declares nothing of that name", name, e.Within)
+	}
 	if e.Within != "" && e.Ref.Value == "" {
 		return fmt.Sprintf("it imports %s, but %s, where that is looked for, declares another namespace", name, e.Within)
 	}

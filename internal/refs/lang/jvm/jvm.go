@@ -64,6 +64,11 @@ func resolve(l *lang.Look, _ string, ref lang.Ref) lang.Answer {
 		}
 	}
 	if len(found) > 0 {
+		if word := path.Base(name); path.Base(found[0]) == word+".kt" && !slices.ContainsFunc(found, func(f string) bool {
+			return lang.HasWord(l.TextOf(f), word) || len(l.Of(f).Of(lang.Type)) == 0
+		}) {
+			return lang.Answer{Own: true, Fails: true, To: found, Within: found[0], Sought: []string{found[0] + "#" + word}} // a file of Kotlin is called as it likes
+		}
 		return lang.Answer{To: found}
 	}
 	if found = l.FoldersEnding(name); len(found) > 0 {
