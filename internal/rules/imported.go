@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"maps"
 	"path"
+	"regexp"
 	"slices"
 	"strings"
 
@@ -123,7 +124,8 @@ func (c *Call) tellMember(at string, said *refs.File, m lang.Member) {
 		return
 	}
 	given := c.refsOf(to)
-	all := ref.Value == "*" && path.Ext(at) != ".py" && !given.Open && !given.Uses.Gives.Has(m.Name) && len(given.Uses.Gives) > 0 // it says all that it exports
+	all := ref.Value == "*" && path.Ext(at) != ".py" && !given.Open && !given.Uses.Gives.Has(m.Name) && len(given.Uses.Gives) > 0 && // it says all that it exports
+		!boundAgain(c.Graph.Code(at), int(m.Span.Start))
 	if !all && (given.Words.Has(m.Name) || len(m.Name) < 4) {
 		return
 	}
@@ -142,6 +144,16 @@ func (c *Call) tellMember(at string, said *refs.File, m lang.Member) {
 	}
 	module := strings.TrimSuffix(strings.Repeat(".", ref.Relative)+ref.Name, "::"+m.Name)
 	c.notGiven(at, m, to, cmpName(module, to), near)
+}
+
+// boundAgain says whether the name before a member may be given to something else in the same text, such as what a
+// function takes.
+func boundAgain(code []byte, member int) bool {
+	before := bytes.TrimRight(code[:member], " \t\r\n.?!")
+	name := before[bytes.LastIndexFunc(before, func(r rune) bool { return r > 0x7f || !lang.WordByte(byte(r)) })+1:]
+	is := regexp.QuoteMeta(string(name))
+	again := regexp.MustCompile(`\b(?:const|let|var|function|class)\s+` + is + `\b|[(,{\[]\s*(?:\.\.\.)?` + is + `\s*[,)}\]=:]|\b` + is + `\s*=>`)
+	return len(name) == 0 || again.Match(code)
 }
 
 // ofAny are names that every module has.

@@ -2,6 +2,7 @@ package script
 
 import (
 	"bytes"
+	"slices"
 
 	"dicaxon/internal/lazy"
 	"dicaxon/internal/refs/lang"
@@ -40,28 +41,29 @@ func withoutKept(text, code []byte, nothing bool) []byte {
 }
 
 var (
-	// unpacks finds what a module exports by taking a value apart, over whatever lines.
-	unpacks = lazy.New(`(?m)^[ \t]*export[ \t]+(?:const|let|var)[ \t]*[{\[][^;={}]*[}\]][ \t]*=`)
+	// unpacks finds what a module exports by taking a value apart, over whatever lines, and goesOnWith what the next
+	// of its lines may give a name to, after the first.
+	unpacks    = lazy.New(`(?m)^[ \t]*export[ \t]+(?:const|let|var)[ \t]*[{\[][^;={}]*[}\]][ \t]*=`)
+	goesOnWith = lazy.New(`(?m)^[ \t]*,?[ \t]*[\w$]+[ \t]*(?:=[^=>]|,[ \t]*$|;[ \t]*$)`)
 	// exporting finds the word that each of what a module exports begins with.
 	exporting = lazy.New(`(?:^|[^.\w$])export(?:$|[^\w$:])`)
 )
 
 // handsOut gives the names that a module exports where its lines say them all; nil where it may export others: it
-// does so in the older way, too, goes on in the next line, or stands in one line with something else.
+// does so in the older way, too, stands in one line with something else, or gives a default alone, of which a
+// compiler may hand out the parts.
 func handsOut(code []byte) lang.Vocabulary {
 	if bytes.Contains(code, []byte("exports")) || bytes.Contains(code, []byte("module")) || exportsAll.Match(code) {
 		return nil
 	}
 	lines := exported.Get().FindAll(code, -1)
-	if len(lines) == 0 || len(lines) != len(exporting.Get().FindAll(code, -1)) {
+	if len(lines) != len(exporting.Get().FindAll(code, -1)) || !slices.ContainsFunc(lines, func(line []byte) bool {
+		return !bytes.HasPrefix(bytes.TrimLeft(line[len("export"):], " \t"), []byte("default"))
+	}) {
 		return nil
 	}
-	for _, line := range lines {
-		if line = lang.TrimEnd(line); bytes.HasSuffix(line, []byte(",")) || bytes.HasSuffix(line, []byte("var")) || bytes.HasSuffix(line, []byte("const")) {
-			return nil
-		}
-	}
-	return lang.VocabularyOf(bytes.Join(append(lines, unpacks.Get().FindAll(code, -1)...), []byte("\n")))
+	lines = append(lines, unpacks.Get().FindAll(code, -1)...)
+	return lang.VocabularyOf(bytes.Join(append(lines, goesOnWith.Get().FindAll(code, -1)...), []byte("\n")))
 }
 
 // putInObjects adds the names that code puts into objects under their own names, or as values.
