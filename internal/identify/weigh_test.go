@@ -84,6 +84,10 @@ func TestSigns(t *testing.T) {
 		}
 		return all
 	}
+	django := func(settings, apps, app string) map[string]string {
+		return map[string]string{"manage.py": "DJANGO_SETTINGS_MODULE", "requirements.txt": "django\n", settings + "/__init__.py": "", settings + "/settings.py": "INSTALLED_APPS = ['" + app + "']\n", settings + "/urls.py": "urlpatterns = []\n", settings + "/wsgi.py": "", apps + "/__init__.py": "",
+			apps + "/tides/__init__.py": "", apps + "/tides/apps.py": "AppConfig", apps + "/tides/models.py": "", apps + "/tides/views.py": "", apps + "/crews/__init__.py": "", apps + "/crews/models.py": "", apps + "/templates/base.html": "{% block x %}"}
+	}
 	for _, c := range []struct {
 		name      string
 		files     map[string]string
@@ -96,6 +100,9 @@ func TestSigns(t *testing.T) {
 		{"tests, examples and what others wrote are no projects", app(map[string]string{"tests/x/go.mod": "module m\n", "tests/x/a.go": "package x\n", "examples/x/go.mod": "module m\n", "examples/x/a.go": "package x\n", "vendor/x/go.mod": "module m\n", "vendor/x/a.go": "package x\n"}), "flask/areas", "", 0},
 		{"another module is one", app(map[string]string{"tool/go.mod": "module m\n", "tool/a.go": "package tool\n", "tool/README.md": "x", "tool/a_test.go": "package tool\n"}), "flask/areas", "", 1},
 		{"a word within another is no sign", map[string]string{"go.mod": "module m\n", "a.go": "package lib\n\nvar x = plugin.New(\n)\n", "README.md": ""}, "go/library", "", 0},
+		{"apps in a package beside that of the settings", django("config", "ferry", "ferry.tides"), "django/package", "", 0},
+		{"apps in the package of the settings", django("ferry", "ferry", "ferry.tides"), "django/package", "", 0},
+		{"apps in a folder for them", django("config", "apps", "apps.tides"), "django/project", "", 0},
 		{"the second is taken where the first does not fit", map[string]string{"requirements.txt": "flask\n", "tide.py": "x = 1\n"}, "", "Flask", 0},
 	} {
 		found := projects(t, c.files)

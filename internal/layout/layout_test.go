@@ -181,6 +181,42 @@ tree:
 	}
 }
 
+// TestStartersOfOthers: a starter lies beside the layout, or beside the first of those that it builds on.
+func TestStartersOfOthers(t *testing.T) {
+	l, err := Resolve(shelves{
+		"team/x":    {"": head + "builds-on: [team/near, team/base]\nstarter-marks: ['[[', ']]']\ntree:\n  own: {role: R., starter: own}\n  near: {role: R., starter: both}\n  far: {role: R., starter: far}\n", "own": "1"},
+		"team/near": {"": "dicaxon: 1\nlayout: team/near\ntitle: N\ntree: {}\n", "both": "2", "own": "0"},
+		"team/base": {"": "dicaxon: 1\nlayout: team/base\ntitle: B\nstarter-marks: ['<<', '>>']\ntree: {}\n", "both": "0", "far": "3"},
+	}, "team/x")
+	if err != nil {
+		t.Fatal(err)
+	}
+	for path, want := range map[string]string{"own": "1 [[", "near": "2 {{", "far": "3 <<"} {
+		e := l.Find(path)
+		text, err := e.StarterText()
+		if got := text + " " + e.Marks()[0]; err != nil || got != want {
+			t.Errorf("%s: %q, %v; want %q", path, got, err, want)
+		}
+	}
+}
+
+// shelves is a Source of layouts with their starters, by their names; the layout itself has none.
+type shelves map[string]map[string]string
+
+func (s shelves) Open(name string) (fs.FS, string, error) {
+	folder := fstest.MapFS{}
+	for starter, text := range s[name] {
+		if starter == "" {
+			folder[FileName] = &fstest.MapFile{Data: []byte(text)}
+		} else {
+			folder["starters/"+starter+".tmpl"] = &fstest.MapFile{Data: []byte(text)}
+		}
+	}
+	return folder, name + ".yaml", nil
+}
+
+func (s shelves) Names() []string { return nil }
+
 // TestAlikeGoesToItsOwn has what a copied tree does not hold go to the copy of its place.
 func TestAlikeGoesToItsOwn(t *testing.T) {
 	l := resolve(t, `tree:

@@ -28,7 +28,7 @@ type parser struct {
 	fsys     fs.FS
 	buildsOn *source.Node
 	shelves  []shelf // its own first, then those of what it builds on
-	checked  bool // what the layout says was checked before; it only needs compiling
+	checked  bool    // what the layout says was checked before; it only needs compiling
 	mistakes []error
 }
 

@@ -112,3 +112,27 @@ func TestThroughout(t *testing.T) {
 		}
 	}
 }
+
+// TestUndivided holds that a project of few things needs no folder for each, where its layout asks for none.
+func TestUndivided(t *testing.T) {
+	const jobs = `tree:
+  jobs/:
+    role: R.
+    tree:
+      common/: {role: R., others: may}
+      <use>/: {unit: use, role: R., tree: {"*.py": {role: R., shows: '^job\('}}}
+`
+	for _, c := range []struct {
+		what  string
+		files map[string]string
+		want  string
+	}{
+		{"none has a folder", map[string]string{"jobs/daily.py": "job(1)", "jobs/common/a.py": ""}, ""},
+		{"another kind of file", map[string]string{"jobs/daily.py": "x = 1"}, "note extra jobs/daily.py"},
+		{"others have", map[string]string{"jobs/daily.py": "job(1)", "jobs/tides/weekly.py": "job(2)"}, "note extra jobs/daily.py"},
+	} {
+		if got := strings.Join(run(t, jobs, c.files), ", "); got != c.want {
+			t.Errorf("%s: %s, not %s", c.what, got, c.want)
+		}
+	}
+}

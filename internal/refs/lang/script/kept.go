@@ -45,6 +45,9 @@ var (
 	// of its lines may give a name to, after the first.
 	unpacks    = lazy.New(`(?m)^[ \t]*export[ \t]+(?:const|let|var)[ \t]*[{\[][^;={}]*[}\]][ \t]*=`)
 	goesOnWith = lazy.New(`(?m)^[ \t]*,?[ \t]*[\w$]+[ \t]*(?:=[^=>]|,[ \t]*$|;[ \t]*$)`)
+	// named finds the name of what a line exports, where it is one thing, and givenIn those that a line gives values.
+	named   = lazy.New(`^[ \t]*export\s+(?:(?:default|declare|abstract|async|const)\s+)*(?:function\b\s*\*?|class|enum|interface|type|namespace)\s+([\w$]+)`)
+	givenIn = lazy.New(`^[ \t]*export\s+(?:declare\s+)?(?:const|let|var)\s+[\w$]+|,\s*[\w$]+\s*[:=]`)
 	// exporting finds the word that each of what a module exports begins with.
 	exporting = lazy.New(`(?:^|[^.\w$])export(?:$|[^\w$:])`)
 )
@@ -61,6 +64,13 @@ func handsOut(code []byte) lang.Vocabulary {
 		return !bytes.HasPrefix(bytes.TrimLeft(line[len("export"):], " \t"), []byte("default"))
 	}) {
 		return nil
+	}
+	for i, line := range lines {
+		if m := named.Get().FindSubmatch(line); m != nil {
+			lines[i] = m[1]
+		} else if given := givenIn.Get().FindAll(line, -1); len(given) > 0 && !bytes.Contains(given[0], []byte("{")) && bytes.IndexByte(given[0], ',') < 0 {
+			lines[i] = bytes.Join(given, []byte(" "))
+		}
 	}
 	lines = append(lines, unpacks.Get().FindAll(code, -1)...)
 	return lang.VocabularyOf(bytes.Join(append(lines, goesOnWith.Get().FindAll(code, -1)...), []byte("\n")))
