@@ -55,10 +55,12 @@ func TestPythonScaffoldsRunAndPassTheirTests(t *testing.T) {
 
 func TestDjangoScaffoldPassesItsTests(t *testing.T) {
 	py := python(t)
-	for _, more := range [][]string{nil, scaffolds["django/project"]} {
-		root := scaffolded(t, "django/project", more...)
-		command(t, root, py, "manage.py", "test")
-		command(t, root, py, "manage.py", "makemigrations", "--check")
+	for _, layout := range []string{"django/project", "django/package"} {
+		for _, more := range [][]string{nil, scaffolds[layout]} {
+			root := scaffolded(t, layout, more...)
+			command(t, root, py, "manage.py", "test")
+			command(t, root, py, "manage.py", "makemigrations", "--check")
+		}
 	}
 }
 

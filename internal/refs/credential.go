@@ -126,14 +126,28 @@ func unlikeNames(text string) bool {
 	return len(text) >= 24 && turns >= 8
 }
 
-// tokensIn finds what only a service gives out, and is known by its look, in the text of a program.
+// tokensIn finds what only a service gives out, and is known by its look, in the text of a program: not in remarks,
+// which show what it looks like.
 func tokensIn(text []byte) (all []lang.Credential) {
 	for _, one := range Credentials(text) {
-		if one.What != PrivateKey && !strings.Contains(one.What, "address") && one.What != "a signed token" {
+		if one.What == PrivateKey || strings.Contains(one.What, "address") || one.What == "a signed token" {
+			continue
+		}
+		if line := lineOf(text, one.Line); !bytes.HasPrefix(line, []byte("//")) && !bytes.HasPrefix(line, []byte("#")) && !bytes.HasPrefix(line, []byte("*")) {
 			all = append(all, one)
 		}
 	}
 	return all
+}
+
+// lineOf gives one line of a text, counted from 1, without the spaces that it begins with.
+func lineOf(text []byte, n int) []byte {
+	for line := range bytes.Lines(text) {
+		if n--; n == 0 {
+			return bytes.TrimLeft(line, " \t")
+		}
+	}
+	return nil
 }
 
 // keysIn finds private keys in the text of a program or a document.

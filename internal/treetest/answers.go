@@ -32,6 +32,7 @@ var Answers = map[string]map[string]string{
 	"fastapi/routers":        {"resource": "sailings,berth_plans", "project": "ferry"},
 	"dbt/domains":            {"domain": "harbour,booking,crewing", "project": "gannet", "entity": "sailings"},
 	"dbt/layers":             {"source": "booking,harbour", "project": "gannet", "entity": "sailings"},
+	"django/package":         {"app": "sailings,berth_plans,crews", "project": "config", "package": "ferry"},
 	"django/project":         {"app": "sailings,berth_plans,crews", "project": "ferry"},
 	"dotnet/controllers":     {"project": "Ferry", "resource": "Sailings,BerthPlans"},
 	"dotnet/endpoints":       {"project": "Ferry", "resource": "Sailings,BerthPlans", "operation": "GetAll,GetOne"},
