@@ -18,6 +18,15 @@ var ofSharp = lang.SetOf(`Action Activator Array Attribute Buffer Char Compariso
 	Page Parallel Path Predicate Progress Queue Random Range Record Request Response Result Results Route Set Stack Stream String Task Thread
 	Timer Tuple Type Uri Version Volatile`)
 
+// importsAlone finds that a project of .NET asks for namespaces without a word.
+var importsAlone = lazy.New(`<ImplicitUsings>\s*(?:enable|true)\b`)
+
+// withoutWord are the namespaces that a project of .NET imports without a word where it asks for that, one of the web
+// among them (.NET, "Implicit using directives").
+var withoutWord = strings.Fields(`System System.IO System.Linq System.Net.Http System.Net.Http.Json System.Threading System.Threading.Tasks
+	System.Collections.Generic Microsoft.AspNetCore.Builder Microsoft.AspNetCore.Hosting Microsoft.AspNetCore.Http Microsoft.AspNetCore.Routing
+	Microsoft.Extensions.Configuration Microsoft.Extensions.DependencyInjection Microsoft.Extensions.Hosting Microsoft.Extensions.Logging`)
+
 // visibleIn gives the namespaces whose types a file of C# sees: its own with those around it, what it
 // imports, and what all files of its project import (C# specification, "Using directives").
 func (g *givers) visibleIn(at string, said *refs.File) map[string]bool {
@@ -52,6 +61,11 @@ func (g *givers) givenToAll() map[string]bool {
 			for _, r := range g.refsOf(at).Of(refs.Import) {
 				g.global[r.Name] = true
 			}
+		case (ending == ".csproj" || ending == ".props" || ending == ".targets") && importsAlone.Match(g.textOf(at)):
+			for _, name := range withoutWord {
+				g.global[name] = true
+			}
+			fallthrough
 		case ending == ".csproj" || ending == ".props" || ending == ".targets":
 			for _, r := range g.refsOf(at).Of(refs.Key) {
 				if strings.HasSuffix(r.Name, "ItemGroup.Using.@Include") {
