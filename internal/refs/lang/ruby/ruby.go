@@ -206,11 +206,22 @@ func missing(l *lang.Look, name string, parts []string) lang.Answer {
 	return lang.Answer{}
 }
 
+// core are constants that Ruby has without a word, and those of its own library (Ruby's documentation, "Core
+// classes and modules").
+var core = lang.SetOf(`Array BasicObject BigDecimal Base64 Benchmark Binding Bundler CSV Class Comparable Complex Data Date DateTime Digest Dir
+	ENV ERB Encoding Enumerable Enumerator Errno Etc Exception Fiber File FileTest FileUtils Find Float Forwardable GC Gem Hash IO Integer JSON
+	Kernel Logger Marshal MatchData Math Method Minitest Module Monitor Mutex Net Numeric Object ObjectSpace Observer OpenSSL OpenStruct PP
+	Pathname Proc Process Queue Ractor Rake Random Range Rational Regexp Ripper Set Shellwords Signal Singleton Socket String StringIO Struct
+	Symbol Tempfile Thread ThreadGroup Time Timeout TracePoint URI UnboundMethod Warning YAML Zlib`)
+
 // slipped answers for a constant of one name that nothing declares: it is the project's where one
 // is a slip away that autoloading finds by its file. Of two that differ by no more than their
 // number, as a setting and a library's settings do, the other must be named by nobody, and this
 // one once.
 func slipped(l *lang.Look, name, stem string) lang.Answer {
+	if core()[name] {
+		return lang.Answer{}
+	}
 	found := ""
 	for _, at := range loaded(l) {
 		other := names.BeforeDot(path.Base(at))
