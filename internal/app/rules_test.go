@@ -107,7 +107,7 @@ var mistakes = []mistake{
 		e.replace("src/reducers/index.js", "import { berthPlans } from \"./berthPlans.js\";\n", "")
 	}, []string{"error unwired src/reducers/berthPlans.js"}},
 	{"react/features", "one feature inside another", func(e *editor) {
-		e.add("src/features/sailings/sailings.view.jsx", "import { state } from \"../berth-plans/state.js\";\n")
+		e.add("src/features/sailings/sailings.view.jsx", "import \"../berth-plans/state.js\";\n")
 	}, []string{"error tangled src/features/sailings/sailings.view.jsx:1"}},
 	{"react/features", "features in a circle", func(e *editor) {
 		e.add("src/features/sailings/index.js", "import \"../berth-plans/index.js\";\n")
