@@ -25,7 +25,6 @@ type parser struct {
 	layout   *Layout
 	shown    string
 	text     *source.Node
-	fsys     fs.FS
 	buildsOn *source.Node
 	shelves  []shelf // its own first, then those of what it builds on
 	checked  bool    // what the layout says was checked before; it only needs compiling
@@ -182,7 +181,7 @@ func begin(fsys fs.FS, shown string) (*parser, error) {
 	if n.Kind != source.Mapping {
 		return nil, n.Errorf("a layout is written as keys with values, not as %s", n.Kind)
 	}
-	p := &parser{shown: shown, fsys: fsys, text: n, layout: &Layout{Marks: [2]string{"{{", "}}"}, Root: &Entry{Folder: true, Others: ShouldNot}}}
+	p := &parser{shown: shown, text: n, layout: &Layout{Marks: [2]string{"{{", "}}"}, Root: &Entry{Folder: true, Others: ShouldNot}}}
 	p.layout.Root.given = map[string]bool{}
 	if version := n.Get("dicaxon"); version != nil {
 		if err := checkVersion(version); err != nil {

@@ -128,19 +128,19 @@ func (p *pairer) bindAll(f *tree.Folder, e *layout.Entry, env *layout.Env) *layo
 // the application package: of the folders that fit, the one whose contents fit
 // best. No folder is two such things.
 func (p *pairer) bind(f *tree.Folder, e *layout.Entry, env *layout.Env) *layout.Env {
-	taken := map[string]bool{}
+	var taken []string
 	for _, c := range e.Entries {
 		if !c.Folder || !c.Singular() || c.Spellings[0].Exact != "" {
 			continue
 		}
 		if name, complete := c.Name(env); complete {
-			taken[name] = true
+			taken = append(taken, name)
 			continue
 		}
 		best, bound, is := 0, env, ""
 		for i := range f.Nodes {
 			n := &f.Nodes[i]
-			if n.Folder == nil || n.Ignored || taken[n.Name] || e.Scope.Exact(n.Name, true) != nil || p.CommonName(n.Name, f, n.Kind == tree.IsFolder) != nil {
+			if n.Folder == nil || n.Ignored || slices.Contains(taken, n.Name) || e.Scope.Exact(n.Name, true) != nil || p.CommonName(n.Name, f, n.Kind == tree.IsFolder) != nil {
 				continue
 			}
 			if got, _, ok := c.Match(n.Name, env); ok && !p.slipFor(f, n, e, env) {
@@ -153,7 +153,7 @@ func (p *pairer) bind(f *tree.Folder, e *layout.Entry, env *layout.Env) *layout.
 				}
 			}
 		}
-		env, taken[is] = bound, true
+		env, taken = bound, append(taken, is)
 	}
 	return env
 }

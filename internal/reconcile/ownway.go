@@ -58,12 +58,12 @@ func (r *reconciler) anywhere(e *layout.Entry) bool {
 	return false
 }
 
-// undivided gives the entry of what a file would be in a unit, where the folder it lies in may hold units
-// and holds none: a project of few things has no folder for each. Its text has to show it.
-func (r *reconciler) undivided(s *stray) *layout.Entry {
+// undivided says whether a file is what a unit would hold, where the folder it lies in may hold units and
+// holds none: a project of few things has no folder for each. Its text has to show it.
+func (r *reconciler) undivided(s *stray) bool {
 	here, env := r.Folder(s.Folder)
 	if s.Node().Folder != nil || s.Tentative != nil || s.To != nil || here.State != placement.Placed {
-		return nil
+		return false
 	}
 	for _, unit := range here.Entry.Entries {
 		if unit.Unit == "" || !unit.Folder || unit.Need.Wanted() || r.holds(s.Folder, unit) {
@@ -71,11 +71,11 @@ func (r *reconciler) undivided(s *stray) *layout.Entry {
 		}
 		for _, e := range unit.Entries {
 			if _, _, fits := e.Match(s.Node().Name, env); fits && !e.Folder && e.Shows != nil && r.shows(s, e) {
-				return e
+				return true
 			}
 		}
 	}
-	return nil
+	return false
 }
 
 // holds says whether something in a folder stands at an entry.

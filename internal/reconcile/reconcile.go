@@ -277,7 +277,7 @@ func (r *reconciler) unexplained(rest []stray) {
 		if s.loose && s.Node().Folder != nil && r.MostFolders == 0 {
 			r.beside(s)
 		}
-		if e := r.CommonName(s.Node().Name, s.Folder, s.Node().Folder != nil); s.drawn || s.To == nil && e != nil && e.Anywhere() || r.partners(s) || r.undivided(s) != nil {
+		if e := r.CommonName(s.Node().Name, s.Folder, s.Node().Folder != nil); s.drawn || s.To == nil && e != nil && e.Anywhere() || r.partners(s) || r.undivided(s) {
 			continue
 		}
 		if f := s.Node().Folder; f != nil && r.MostFolders == 0 && (r.beside(s) || r.scatter(f)) {

@@ -124,8 +124,7 @@ func (c *Call) tellMember(at string, said *refs.File, m lang.Member) {
 		return
 	}
 	given := c.refsOf(to)
-	all := ref.Value == "*" && path.Ext(at) != ".py" && !given.Open && !given.Uses.Gives.Has(m.Name) && len(given.Uses.Gives) > 0 && // it says all that it exports
-		!boundAgain(c.Graph.Code(at), int(m.Span.Start))
+	all := ref.Value == "*" && !given.Open && !given.Uses.Gives.Has(m.Name) && !boundAgain(c.Graph.Code(at), int(m.Span.Start)) // it says all that it exports
 	if !all && (given.Words.Has(m.Name) || len(m.Name) < 4) {
 		return
 	}

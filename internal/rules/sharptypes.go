@@ -61,12 +61,12 @@ func (g *givers) givenToAll() map[string]bool {
 			for _, r := range g.refsOf(at).Of(refs.Import) {
 				g.global[r.Name] = true
 			}
-		case (ending == ".csproj" || ending == ".props" || ending == ".targets") && importsAlone.Match(g.textOf(at)):
-			for _, name := range withoutWord {
-				g.global[name] = true
-			}
-			fallthrough
 		case ending == ".csproj" || ending == ".props" || ending == ".targets":
+			if importsAlone.Match(g.textOf(at)) {
+				for _, name := range withoutWord {
+					g.global[name] = true
+				}
+			}
 			for _, r := range g.refsOf(at).Of(refs.Key) {
 				if strings.HasSuffix(r.Name, "ItemGroup.Using.@Include") {
 					g.global[r.Value] = true

@@ -65,7 +65,8 @@ func resolve(l *lang.Look, _ string, ref lang.Ref) lang.Answer {
 	}
 	if len(found) > 0 {
 		if word := path.Base(name); path.Base(found[0]) == word+".kt" && !slices.ContainsFunc(found, func(f string) bool {
-			return lang.HasWord(l.TextOf(f), word) || len(l.Of(f).Of(lang.Type)) == 0
+			types := l.Of(f).Of(lang.Type) // which are remembered; a text is read only where they lack the name
+			return len(types) == 0 || slices.ContainsFunc(types, func(t lang.Ref) bool { return t.Name == word }) || lang.HasWord(l.TextOf(f), word)
 		}) {
 			return lang.Answer{Own: true, Fails: true, To: found, Within: found[0], Sought: []string{found[0] + "#" + word}} // a file of Kotlin is called as it likes
 		}

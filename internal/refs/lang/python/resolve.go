@@ -64,9 +64,7 @@ func roots(l *lang.Look, from, first string) []string {
 			all = append(all, dir)
 		}
 	}
-	if l.IsFolder("dags") {
-		all = append(all, ofScheduler...)
-	}
+	all = append(all, ofScheduler(l)...)
 	for _, root := range membersWith(l, first) {
 		if !slices.Contains(all, root) {
 			all = append(all, root)
@@ -75,8 +73,13 @@ func roots(l *lang.Look, from, first string) []string {
 	return all
 }
 
-// ofScheduler are the folders that a scheduler of jobs puts on the search path, where it has both.
-var ofScheduler = []string{"dags", "plugins"}
+// ofScheduler gives the folders that a scheduler of jobs puts on the search path, nil where there is none.
+func ofScheduler(l *lang.Look) []string {
+	if !l.IsFolder("dags") {
+		return nil
+	}
+	return []string{"dags", "plugins"}
+}
 
 // membersWith lists those members that have a module of that name: of hundreds in one
 // repository, few do.
@@ -138,7 +141,7 @@ func own(l *lang.Look, from, module string) lang.Answer {
 				at = path.Join(at, parts[0])
 			}
 			if marker := path.Join(root, first, "__init__.py"); l.IsFile(marker) && !open(l, marker) && !open(l, path.Join(at, "__init__.py")) {
-				return lang.Answer{Own: true, Fails: true, Only: i > 1 && !(l.IsFolder("dags") && slices.Contains(ofScheduler, root)), Sought: sought(path.Join(root, module))}
+				return lang.Answer{Own: true, Fails: true, Only: i > 1 && !slices.Contains(ofScheduler(l), root), Sought: sought(path.Join(root, module))}
 			}
 		}
 	}

@@ -56,7 +56,7 @@ var (
 // does so in the older way, too, stands in one line with something else, or gives a default alone, of which a
 // compiler may hand out the parts.
 func handsOut(code []byte) lang.Vocabulary {
-	if bytes.Contains(code, []byte("exports")) || bytes.Contains(code, []byte("module")) || exportsAll.Match(code) {
+	if !bytes.Contains(code, []byte("export")) || bytes.Contains(code, []byte("exports")) || bytes.Contains(code, []byte("module")) || exportsAll.Match(code) {
 		return nil
 	}
 	lines := exported.Get().FindAll(code, -1)
@@ -68,7 +68,7 @@ func handsOut(code []byte) lang.Vocabulary {
 	for i, line := range lines {
 		if m := named.Get().FindSubmatch(line); m != nil {
 			lines[i] = m[1]
-		} else if given := givenIn.Get().FindAll(line, -1); len(given) > 0 && !bytes.Contains(given[0], []byte("{")) && bytes.IndexByte(given[0], ',') < 0 {
+		} else if given := givenIn.Get().FindAll(line, -1); len(given) > 0 && given[0][0] != ',' {
 			lines[i] = bytes.Join(given, []byte(" "))
 		}
 	}
