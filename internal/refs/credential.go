@@ -13,23 +13,24 @@ import (
 // A look is how one kind of credential is known.
 type look struct {
 	what    string
-	has     string // stands in every one, and is looked for first
+	has     []string // one of these stands in every one, and is looked for first
 	pattern *lazy.Regexp
+	token   bool // only a service gives it out, so that it is one in code, too
 }
 
 // looks are credentials that are known by their look. They are told by what they are,
 // never shown.
 var looks = []look{
-	{PrivateKey, "PRIVATE KEY", lazy.New(`-----BEGIN (?:[A-Z]+ )?PRIVATE KEY-----`)},
-	{"an access key of Amazon Web Services", "IA", lazy.New(`\b(?:AKIA|ASIA)[0-9A-Z]{16}\b`)},
-	{"a token of GitHub", "gh", lazy.New(`\b(?:gh[pousr]_[A-Za-z0-9]{36,}|github_pat_[A-Za-z0-9_]{50,})\b`)},
-	{"a token of GitLab", "glpat-", lazy.New(`\bglpat-[A-Za-z0-9_-]{20,}\b`)},
-	{"a token of Slack", "xox", lazy.New(`\bxox[abprs]-[A-Za-z0-9-]{10,}\b`)},
-	{"a secret key of Stripe", "k_live_", lazy.New(`\b[sr]k_live_[A-Za-z0-9]{16,}\b`)},
-	{"a key of Google's interfaces", "AIza", lazy.New(`\bAIza[0-9A-Za-z_-]{35}\b`)},
-	{"a token of npm", "npm_", lazy.New(`\bnpm_[A-Za-z0-9]{36}\b`)},
-	{"a signed token", "eyJ", lazy.New(`\beyJ[A-Za-z0-9_-]{10,}\.eyJ[A-Za-z0-9_-]{10,}\.[A-Za-z0-9_-]{10,}`)},
-	{"a password in an address", "://", lazy.New(`\b[a-z][a-z0-9+.-]*://([^\s:/@"'$]+):([^\s:/@"'$<>{}]{6,})@`)},
+	{PrivateKey, []string{"PRIVATE KEY"}, lazy.New(`-----BEGIN (?:[A-Z]+ )?PRIVATE KEY-----`), false},
+	{"an access key of Amazon Web Services", []string{"AKIA", "ASIA"}, lazy.New(`\b(?:AKIA|ASIA)[0-9A-Z]{16}\b`), true},
+	{"a token of GitHub", []string{"ghp_", "gho_", "ghu_", "ghs_", "ghr_", "github_pat_"}, lazy.New(`\b(?:gh[pousr]_[A-Za-z0-9]{36,}|github_pat_[A-Za-z0-9_]{50,})\b`), true},
+	{"a token of GitLab", []string{"glpat-"}, lazy.New(`\bglpat-[A-Za-z0-9_-]{20,}\b`), true},
+	{"a token of Slack", []string{"xox"}, lazy.New(`\bxox[abprs]-[A-Za-z0-9-]{10,}\b`), true},
+	{"a secret key of Stripe", []string{"k_live_"}, lazy.New(`\b[sr]k_live_[A-Za-z0-9]{16,}\b`), true},
+	{"a key of Google's interfaces", []string{"AIza"}, lazy.New(`\bAIza[0-9A-Za-z_-]{35}\b`), true},
+	{"a token of npm", []string{"npm_"}, lazy.New(`\bnpm_[A-Za-z0-9]{36}\b`), true},
+	{"a signed token", []string{"eyJ"}, lazy.New(`\beyJ[A-Za-z0-9_-]{10,}\.eyJ[A-Za-z0-9_-]{10,}\.[A-Za-z0-9_-]{10,}`), false},
+	{"a password in an address", []string{"://"}, lazy.New(`\b[a-z][a-z0-9+.-]*://([^\s:/@"'$]+):([^\s:/@"'$<>{}]{6,})@`), false},
 }
 
 // PrivateKey is what a private key looks like.
@@ -49,9 +50,11 @@ var harmless = lazy.New(`(?i)^(pass|password\d{0,3}|passwd|secret|example|change
 func Harmless(password string) bool { return harmless.MatchString(password) }
 
 // Credential says what kind of credential stands in a line, or "".
-func Credential(line string) string {
-	for _, s := range looks {
-		if !strings.Contains(line, s.has) {
+func Credential(line string) string { return credential(line, looks) }
+
+func credential(line string, among []look) string {
+	for _, s := range among {
+		if !slices.ContainsFunc(s.has, func(has string) bool { return strings.Contains(line, has) }) {
 			continue
 		}
 		m := s.pattern.Get().FindStringSubmatch(line)
@@ -65,14 +68,20 @@ func Credential(line string) string {
 
 // Credentials finds the credentials in the text of settings.
 func Credentials(text []byte) []lang.Credential {
-	if !slices.ContainsFunc(looks, func(l look) bool { return bytes.Contains(text, []byte(l.has)) }) {
+	return credentials(text, looks, func(line, after []byte, what string) bool { return what != PrivateKey || !placeOfKey.Match(after) })
+}
+
+// credentials finds those of some looks in a text, of which a line, what follows it and what it is are asked.
+func credentials(text []byte, among []look, is func(line, after []byte, what string) bool) (all []lang.Credential) {
+	if !slices.ContainsFunc(among, func(l look) bool {
+		return slices.ContainsFunc(l.has, func(has string) bool { return bytes.Contains(text, []byte(has)) })
+	}) {
 		return nil
 	}
-	var all []lang.Credential
 	n, end := 0, 0
 	for line := range bytes.Lines(text) {
 		n, end = n+1, end+len(line)
-		if what := Credential(string(line)); what != "" && !(what == PrivateKey && placeOfKey.Match(text[end:])) {
+		if what := credential(string(line), among); what != "" && is(line, text[end:], what) {
 			all = append(all, lang.Credential{What: what, Line: n})
 		}
 	}
@@ -126,28 +135,15 @@ func unlikeNames(text string) bool {
 	return len(text) >= 24 && turns >= 8
 }
 
-// tokensIn finds what only a service gives out, and is known by its look, in the text of a program: not in remarks,
-// which show what it looks like.
-func tokensIn(text []byte) (all []lang.Credential) {
-	for _, one := range Credentials(text) {
-		if one.What == PrivateKey || strings.Contains(one.What, "address") || one.What == "a signed token" {
-			continue
-		}
-		if line := lineOf(text, one.Line); !bytes.HasPrefix(line, []byte("//")) && !bytes.HasPrefix(line, []byte("#")) && !bytes.HasPrefix(line, []byte("*")) {
-			all = append(all, one)
-		}
-	}
-	return all
-}
+// tokens are the looks of what only a service gives out.
+var tokens = slices.DeleteFunc(slices.Clone(looks), func(l look) bool { return !l.token })
 
-// lineOf gives one line of a text, counted from 1, without the spaces that it begins with.
-func lineOf(text []byte, n int) []byte {
-	for line := range bytes.Lines(text) {
-		if n--; n == 0 {
-			return bytes.TrimLeft(line, " \t")
-		}
-	}
-	return nil
+// tokensIn finds tokens in the text of a program: not in remarks, which show what one looks like.
+func tokensIn(text []byte) []lang.Credential {
+	return credentials(text, tokens, func(line, _ []byte, _ string) bool {
+		line = bytes.TrimLeft(line, " \t")
+		return !bytes.HasPrefix(line, []byte("//")) && !bytes.HasPrefix(line, []byte("#")) && !bytes.HasPrefix(line, []byte("*"))
+	})
 }
 
 // keysIn finds private keys in the text of a program or a document.
