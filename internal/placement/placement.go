@@ -71,8 +71,12 @@ type Gap struct {
 	Env    *layout.Env
 }
 
-// Weight says how much the gap counts against the layout's fit.
+// Weight says how much the gap counts against the layout's fit: what only some projects want counts for nothing, since
+// nobody asks what a project is before its layout is known.
 func (g *Gap) Weight() int {
+	if g.Entry.When != nil {
+		return 0
+	}
 	if g.Entry.Need == layout.Must {
 		return 2
 	}

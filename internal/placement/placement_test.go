@@ -111,3 +111,33 @@ func TestCalled(t *testing.T) {
 		t.Errorf("without names: %q", got)
 	}
 }
+
+// TestWantedInSomeProjects asks that what only some projects want counts for nothing where nobody has asked yet which
+// this is.
+func TestWantedInSomeProjects(t *testing.T) {
+	r, err := tree.Read(treetest.Make(t, map[string]string{"pom.xml": "<modelVersion/>", "src/main/java/g/tides/quays/Main.java": "void main("}), tree.Options{})
+	if err != nil {
+		t.Fatal(err)
+	}
+	l, err := catalogue.Catalogue{}.Layout("java/maven")
+	if err != nil {
+		t.Fatal(err)
+	}
+	weights := 0
+	p := placement.Pair(placement.Input{Repository: r, Top: r.Top, Layout: l})
+	for i := range p.Gaps {
+		if name, _ := p.Gaps[i].Name(); name == ".mvn" {
+			weights += p.Gaps[i].Weight()
+			if p.Gaps[i].Entry.When == nil {
+				t.Error("the layout wants it in all projects: take another for the test")
+			}
+		}
+	}
+	wanted := p.Wanted
+	for i := range p.Gaps {
+		wanted -= p.Gaps[i].Weight()
+	}
+	if weights != 0 || wanted != p.Found {
+		t.Errorf("it counts %d; %d wanted and %d found", weights, p.Wanted, p.Found)
+	}
+}

@@ -2,6 +2,7 @@ package realign
 
 import (
 	"maps"
+	"path"
 	"path/filepath"
 	"slices"
 	"strings"
@@ -11,6 +12,7 @@ import (
 	"dicaxon/internal/layout"
 	"dicaxon/internal/placement"
 	"dicaxon/internal/scaffold"
+	"dicaxon/internal/tree"
 	"dicaxon/internal/workspace"
 )
 
@@ -47,6 +49,13 @@ func folderName(p *workspace.Project) string {
 // references name it, and says whether there is anything.
 func Supply(w *workspace.Workspace, p *workspace.Project, g *Group, fresh []finding.Finding) bool {
 	of := grouper{Workspace: w, project: p, gaps: gapsOf(p)}
+	for _, f := range fresh {
+		for _, at := range f.Sought {
+			if gap := mayStand(p, at); gap != nil && of.gaps[at] == nil {
+				of.gaps[at] = gap
+			}
+		}
+	}
 	any := false
 	for _, at := range slices.Sorted(maps.Keys(of.gaps)) {
 		for _, m := range of.made(at) {
@@ -59,6 +68,21 @@ func Supply(w *workspace.Workspace, p *workspace.Project, g *Group, fresh []find
 		}
 	}
 	return any
+}
+
+// mayStand gives the gap at a path of the repository where the layout has a first text for what is called so and may be
+// there, nil where it has none.
+func mayStand(p *workspace.Project, at string) *placement.Gap {
+	below, inside := strings.CutPrefix(at, p.Placement.Top.Path())
+	in := p.Placement.Top.At(path.Dir(below))
+	if path.Dir(below) == "." {
+		in = &tree.Node{Folder: p.Placement.Top}
+	}
+	a := p.Placement.Lookup(below)
+	if !inside || in == nil || in.Folder == nil || a.There || a.State != placement.Placed || a.Entry.Starter == "" || a.Entry.Spellings[0].Exact != path.Base(at) {
+		return nil
+	}
+	return &placement.Gap{Entry: a.Entry, Folder: in.Folder, Env: a.Env}
 }
 
 // captured gives the one value that the names of a project's files and folders have for an

@@ -73,7 +73,7 @@ func (r *reconciler) kindOfFolder(e *layout.Entry, name string, said [2][]string
 func (r *reconciler) kindOf(s *stray, of map[*layout.Entry]*tree.Node) *home {
 	n, own := s.Node(), r.Place(s.Folder, s.Index)
 	here, env := r.Folder(s.Folder)
-	if n.Folder != nil || !refs.IsCode(n.Name) || isTest(n.Name) || own.State != placement.Placed || own.Entry.Spellings[0].Exact != "" || own.Entry.SaysMore(n.Name, nil) || r.kindOfFolder(here.Entry, n.Name, layout.Said(n.Name)) {
+	if n.Folder != nil || !refs.IsCode(n.Name) || isTest(n.Name) || refs.IsIndex(n.Name) || own.State != placement.Placed || own.Entry.Spellings[0].Exact != "" || own.Entry.SaysMore(n.Name, nil) || r.kindOfFolder(here.Entry, n.Name, layout.Said(n.Name)) {
 		return nil
 	}
 	kinds := r.forKind(here.Entry.Parent, n.Name)

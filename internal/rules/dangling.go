@@ -12,6 +12,7 @@ import (
 	"dicaxon/internal/manifest"
 	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
+	"dicaxon/internal/refs/lang"
 	"dicaxon/internal/tree"
 )
 
@@ -31,14 +32,17 @@ type broken struct {
 	path  string // the one that was meant, "" where it is none or there are several
 	back  string // where that would be found as it is named; see backTo
 	near  bool   // what was meant is a slip away
+	// folder is the one that is not there for several causes; see lostFolder.
+	folder string
 }
 
 func runDangling(c *Call) {
 	causes := c.tellNearPackages(c.brokenCauses())
 	moved := movedBy(causes)
+	c.ofOneFolder(causes)
 	for _, b := range causes {
 		// What a file names that was moved is there once it is back.
-		own := broken{meant: slices.Clone(b.meant), path: b.path, near: b.near}
+		own := broken{meant: slices.Clone(b.meant), path: b.path, near: b.near, folder: b.folder}
 		b.edges = slices.DeleteFunc(b.edges, func(e refs.Edge) bool {
 			back := moved[e.From] != "" && len(c.Graph.Resolve(moved[e.From], e.Ref)) > 0
 			if back {
@@ -70,7 +74,7 @@ func (c *Call) brokenCauses() (all []*broken) {
 		if hidden[key] || !hasLetters(e.Ref.Name+e.Ref.Value) {
 			continue
 		}
-		if causes[key] == nil && !c.besideMade(&e) && (c.inAnother(&e) || c.declaredAs(&e) || slices.ContainsFunc(e.Sought, func(at string) bool { return c.hidden(e.From, at) || c.filledIn(at) })) {
+		if causes[key] == nil && !c.besideMade(&e) && (c.inAnother(&e) || c.declaredAs(&e) || e.Ref.Value != lang.Program && slices.ContainsFunc(e.Sought, func(at string) bool { return c.hidden(e.From, at) || c.filledIn(at) })) {
 			hidden[key] = true
 			continue
 		}
@@ -189,6 +193,7 @@ func (c *Call) tellBroken(b *broken, ofMove bool) {
 	f.About, f.OfMove = first.Sought[0], ofMove
 	if b.path != "" {
 		f.Meant = c.Top.Path() + b.path
+		f.About = cmp.Or(b.folder, f.About)
 	}
 	if b.back != "" {
 		f.Back = c.Top.Path() + b.back
@@ -222,6 +227,38 @@ func (c *Call) tellBroken(b *broken, ofMove bool) {
 	if len(b.meant) == 1 && (b.near || !manifest.Is(path.Base(first.Sought[0]))) { // each part has a manifest of that name
 		f.Fix = c.mended(b.edges, b.meant[0])
 	}
+}
+
+// ofOneFolder notes which causes have one of their own: the folder that is not there.
+func (c *Call) ofOneFolder(causes []*broken) {
+	of := map[string][]*broken{}
+	for _, b := range causes {
+		if b.path != "" {
+			folder := c.lostFolder(b.edges[0].Sought[0], b.path)
+			of[folder] = append(of[folder], b)
+		}
+	}
+	for folder, all := range of {
+		for _, b := range all {
+			if len(all) > 1 {
+				b.folder = folder
+			}
+		}
+	}
+}
+
+// lostFolder gives the folder that is not there for all that is looked for in it, where that lies in another one now;
+// "" where it is something else that is not there.
+func (c *Call) lostFolder(sought, meant string) string {
+	absent := c.absentAbove(sought)
+	within, inside := strings.CutPrefix(sought, absent+"/")
+	switch plain := strings.TrimSuffix(absent, path.Ext(absent)); {
+	case inside && strings.HasSuffix(path.Join(path.Dir(meant), names.BeforeDot(path.Base(meant))), "/"+path.Join(path.Dir(within), names.BeforeDot(path.Base(within)))):
+		return absent
+	case !inside && refs.IsIndex(path.Base(meant)):
+		return plain
+	}
+	return ""
 }
 
 // backTo gives where the file that references mean lay when they were written: it has its name

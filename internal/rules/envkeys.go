@@ -61,6 +61,9 @@ func runEnvKeys(c *Call) {
 	}
 	known := map[string]bool{}
 	named := func(key string) bool {
+		if sample == ".env" && !forPages.MatchString(key) { // which may have what is the same everywhere, alone
+			return true
+		}
 		return known[key] || has[key] || fromElsewhere.MatchString(key) || c.excepted(key)
 	}
 	for _, f := range c.everything() {
@@ -177,8 +180,8 @@ func (c *Call) excepted(key string) bool {
 	return false
 }
 
-// sampleKeys gives the sample of the settings at the top, and every key that it or
-// another file of settings beside it names, also those that stand in a comment.
+// sampleKeys gives the sample of the settings at the top, or settings for pages that are committed themselves, and
+// every key that it or another file of settings beside it names, also those that stand in a comment.
 func (c *Call) sampleKeys() (sample string, has map[string]bool) {
 	has = map[string]bool{}
 	for _, name := range []string{".env.example", ".env.sample", ".env.dist", ".env.template", "env.example", ".env", ".flaskenv", ".env.development", ".env.test", "compose.yaml", "compose.yml", "docker-compose.yml", "docker-compose.yaml", "Dockerfile"} {
@@ -192,5 +195,11 @@ func (c *Call) sampleKeys() (sample string, has map[string]bool) {
 			has[string(word)] = true
 		}
 	}
+	if n := c.node(".env"); sample == "" && n != nil && !n.Ignored && forPages.Match(c.textOf(".env")) {
+		sample = ".env"
+	}
 	return sample, has
 }
+
+// forPages are keys that a bundler puts into a page, so that their values are no secret and may be committed.
+var forPages = lazy.New(`(?m)^(?:REACT_APP|VITE|NEXT_PUBLIC|VUE_APP|EXPO_PUBLIC|GATSBY)_`)

@@ -48,7 +48,7 @@ func (c *Call) tellGoPackages(at string, said *refs.File) {
 	told := map[string]bool{}
 	for _, u := range said.Uses.Unbound {
 		name, member, _ := strings.Cut(u.Name, ".")
-		if told[name] || c.givesInGo(path.Dir(at), name, true) || slices.ContainsFunc(said.Of(refs.Import), func(r refs.Ref) bool { return strings.Contains(r.Name, name) }) {
+		if member == "" || told[name] || c.givesInGo(path.Dir(at), name, true) || slices.ContainsFunc(said.Of(refs.Import), func(r refs.Ref) bool { return strings.Contains(r.Name, name) }) {
 			continue
 		}
 		other, module, is := c.packageCalled(at, name, member)
@@ -109,11 +109,19 @@ var declaredInGo = lazy.New(`(?m)^(?:func|type|var|const)\s+(\w+)|^\t([A-Z]\w*)(
 // namesInGo lists the names that a package gives.
 func (c *Call) namesInGo(in string) (all []string) {
 	for _, at := range c.goFiles(in, false) {
-		for _, m := range declaredInGo.Get().FindAllSubmatch(c.Graph.Code(at), -1) {
-			if name := string(m[1]) + string(m[2]); !slices.Contains(all, name) {
+		for _, name := range c.declaredInGo(at) {
+			if !slices.Contains(all, name) {
 				all = append(all, name)
 			}
 		}
+	}
+	return all
+}
+
+// declaredIn lists the names that a file of Go gives to something.
+func (c *Call) declaredInGo(at string) (all []string) {
+	for _, m := range declaredInGo.Get().FindAllSubmatch(c.Graph.Code(at), -1) {
+		all = append(all, string(m[1])+string(m[2]))
 	}
 	return all
 }

@@ -62,6 +62,7 @@ func (c *goPackages) tell() {
 	c.tellUnused()
 	c.tellCircles()
 	for _, folder := range slices.Sorted(maps.Keys(c.all)) {
+		c.tellNeverRun(folder)
 		if few := c.minority(folder); len(few) > 0 {
 			for _, o := range few {
 				f := c.atRef(o.path, o.said, &finding.Place{Path: folder + "/"}, "it says package %s, but the other files here say %s", o.said.Name, c.most(folder))

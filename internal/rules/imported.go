@@ -19,7 +19,7 @@ import (
 
 var imported = &Rule{
 	Name: "imported", Kind: finding.Dangling, Level: finding.Warning, Always: true,
-	Doc: "What a file uses, it binds or imports: names in JavaScript, TypeScript and Python, packages in Go, types in Java, Kotlin, PHP and Dart; a type of C#, Swift and Rust too is told that nothing declares and that is nearly one of the project. What it takes of a module, that module gives. A module that is imported is used by one of those who import it, not only by its tests.",
+	Doc: "What a file uses, it binds or imports: names in JavaScript, TypeScript, Python and Go, packages in Go, of which one below internal/ is imported from around it alone, types in Java, Kotlin, PHP and Dart; a type of C#, Swift and Rust too is told that nothing declares and that is nearly one of the project. What it takes of a module, that module gives. A module that is imported is used by one of those who import it, not only by its tests.",
 	Example: `- rule: imported
   except: "scripts/**"`,
 	Options: []Option{{"except", Paths, false, "files in which names may come from anywhere", true}},
@@ -28,6 +28,7 @@ var imported = &Rule{
 
 func runImported(c *Call) {
 	g := &givers{Call: c, made: c.typesAreMade()}
+	packages := map[string]bool{}
 	c.Graph.Look().Each(func(at string) {
 		if !refs.IsCode(at) || strings.HasSuffix(at, ".d.ts") || c.lends(at) || c.fits("except", at) {
 			return
@@ -38,6 +39,11 @@ func runImported(c *Call) {
 		case ending == ".go":
 			c.tellGoMembers(at, said)
 			c.tellGoPackages(at, said)
+			c.tellInternal(at, said)
+			if folder := path.Dir(at); !packages[folder] {
+				packages[folder] = true
+				c.tellGoNames(folder)
+			}
 		case hasTypes(at):
 			c.tellMembers(at, said)
 			g.tellTypes(at, said)
@@ -45,6 +51,7 @@ func runImported(c *Call) {
 			c.tellMembers(at, said)
 			g.tellUnbound(at, said)
 			c.tellBindings(at, said)
+			c.tellOffered(at, said)
 		}
 	})
 	g.tellNearTypes()
@@ -68,9 +75,10 @@ func (c *Call) atName(at string, span refs.Span, other, format string, args ...a
 }
 
 // notGiven reports that a module or package does not give what is taken of it, and what is likely
-// meant, "" where nobody knows.
+// meant, "" where nobody knows: one finding for all who take it.
 func (c *Call) notGiven(at string, m lang.Member, other, module, near string) {
 	f := c.atName(at, m.Span, other, "it takes %s of %s, which has no such name", m.Name, module)
+	f.About = other + " " + m.Name
 	if near != "" {
 		f.Message += "; did it mean " + near + "?"
 		f.Fix = []edit.Edit{c.edit(at, m.Span, near)}
@@ -124,7 +132,8 @@ func (c *Call) tellMember(at string, said *refs.File, m lang.Member) {
 		return
 	}
 	given := c.refsOf(to)
-	all := ref.Value == "*" && !given.Open && !given.Uses.Gives.Has(m.Name) && !boundAgain(c.Graph.Code(at), int(m.Span.Start)) // it says all that it exports
+	sayAll := ref.Value == "*" || path.Ext(to) == ".py" && path.Base(to) != "__init__.py" && !strings.HasPrefix(m.Name, "__")
+	all := sayAll && !given.Open && !given.Uses.Gives.Has(m.Name) && !boundAgain(c.Graph.Code(at), int(m.Span.Start)) && !c.putInto(to, m.Name)
 	if !all && (given.Words.Has(m.Name) || len(m.Name) < 4) {
 		return
 	}
@@ -143,6 +152,19 @@ func (c *Call) tellMember(at string, said *refs.File, m lang.Member) {
 	}
 	module := strings.TrimSuffix(strings.Repeat(".", ref.Relative)+ref.Name, "::"+m.Name)
 	c.notGiven(at, m, to, cmpName(module, to), near)
+}
+
+// putInto says whether a file of Python may give a module a name that this one does not bind.
+func (c *Call) putInto(module, name string) bool {
+	if path.Ext(module) != ".py" {
+		return false
+	}
+	set := regexp.MustCompile(`\.` + regexp.QuoteMeta(name) + `\s*(?::[^=\n]*)?=(?:[^=]|$)|["']` + regexp.QuoteMeta(name) + `["']`)
+	found := false
+	c.Graph.Look().Each(func(at string) {
+		found = found || path.Ext(at) == ".py" && c.Graph.Noted(at).Words.Has(name) && set.Match(c.textOf(at))
+	})
+	return found
 }
 
 // boundAgain says whether the name before a member may be given to something else in the same text, such as what a

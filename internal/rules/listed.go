@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"dicaxon/internal/finding"
+	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
 )
 
@@ -25,6 +26,7 @@ var inLists = &Rule{
 		{"by", Finders, true, "finds what is listed: its first group", false},
 		{"inside", Regexps, false, "the list stands in such parts of a text alone", false},
 		{"to", Texts, true, "the paths that an item stands for, a file or a folder: \"{}\" is the item, \"./\" the folder of the list", false},
+		{"beside", Flag, false, "true where a list is of what lies beside it: it lacks one file that is of the kind of others in it, or one folder", false},
 		{"what", Text, false, "what such a list is called, where there are several", false},
 		{"unless", Regexps, false, "what a list says that takes in what it does not name", false},
 		{"aside", Regexps, false, "what a file says that need not be in one", false},
@@ -33,6 +35,10 @@ var inLists = &Rule{
 }
 
 func runListed(c *Call) {
+	if c.flag("beside") {
+		c.tellLeftOut()
+		return
+	}
 	in, items, holds := c.files("in"), map[string]bool{}, map[string]bool{}
 	for _, list := range in {
 		if anyFits(c.regexps["unless"], c.textOf(list.path)) {
@@ -61,6 +67,57 @@ func runListed(c *Call) {
 	for _, f := range lost {
 		c.report(f.path, 0, 0, &finding.Place{Path: in[0].path}, "it is %s", where)
 	}
+}
+
+// leastListed is how many things a list has at least that is one of all that lies beside it.
+const leastListed = 2
+
+// tellLeftOut tells of what lists lack that are of what lies beside them: of all that they may have, one thing.
+func (c *Call) tellLeftOut() {
+	candidates := c.files("files")
+	for _, list := range c.files("in") {
+		dir, items := path.Dir(list.path), map[string]bool{}
+		for _, s := range c.spoken([]file{list}) {
+			for _, to := range c.texts("to") {
+				items[path.Clean(c.standsAt(s, to))] = true
+			}
+		}
+		var in, out []string
+		for _, f := range candidates {
+			below := path.Dir(f.path) != dir
+			if isTest(f.path) || strings.HasSuffix(f.path, ".d.ts") || c.homeOf(f.path) != f.path || below != refs.IsIndex(path.Base(f.path)) || below && path.Dir(path.Dir(f.path)) != dir {
+				continue
+			}
+			if items[f.path] {
+				in = append(in, f.path)
+			} else {
+				out = append(out, f.path)
+			}
+		}
+		if len(in) < leastListed || len(out) != 1 || !ofKindOf(out[0], in) {
+			continue
+		}
+		c.report(out[0], 0, 0, &finding.Place{Path: list.path}, "it is not in the %s", cmp.Or(c.text("what"), "list"))
+	}
+}
+
+// ofKindOf says whether a file is called as others are, by the last word of its name; one that stands for its folder is
+// of a kind where all the others do so, too.
+func ofKindOf(at string, all []string) bool {
+	if refs.IsIndex(path.Base(at)) {
+		return !slices.ContainsFunc(all, func(other string) bool { return !refs.IsIndex(path.Base(other)) })
+	}
+	word := lastWord(at)
+	return slices.ContainsFunc(all, func(other string) bool { return !refs.IsIndex(path.Base(other)) && lastWord(other) == word })
+}
+
+// lastWord gives the last word of a name, in small letters.
+func lastWord(at string) string {
+	words := names.Words(names.BeforeDot(path.Base(at)))
+	if len(words) < 2 {
+		return at
+	}
+	return words[len(words)-1]
 }
 
 // standsFor says whether a file stands for its folder, or says what is in it.

@@ -29,9 +29,11 @@ var lookedUp = &Rule{
 		{"to", Texts, false, "the paths that a name stands for, one of which is to be there: \"{}\" is the name, \"{/}\" has slashes for its dots, \"{_}\" is snake case with slashes for its colons, \"{_/}\" for its dots too, \"{:}\" has slashes for its colons, \"{^}\" is Pascal case with slashes for its dots, \"{.}\" is the name without its ending, \"{/_}\" has an underscore before its last part, \"{-}\" is the singular in snake case, \"{<}\" is what stands before its last dot, \"{>}\" what stands behind it, \"**/\" any folder", false},
 		{"own", Texts, false, "the settings whose values, with dots or two colons between them, a name of the project's own begins with, as file#key or file~regular expression; they are taken off, and the names of others are left alone", false},
 		{"module", Flag, false, "true where a name is a module, perhaps with what it gives after a colon", false},
+		{"goes-on", Flag, false, "true where the name of a module goes on with what it gives, and with what that has", false},
 		{"defined", Finders, false, "finds what defines a name: its first group", false},
 		{"defined-inside", Regexps, false, "definitions are looked for in such parts of a text alone", false},
 		{"defined-keys", Texts, false, "the keys of settings whose values are names that are defined", false},
+		{"given-by", Text, false, "the path of the file that may define such names where it is not there yet, so that a command that asks for one makes it", false},
 		{"known", Texts, false, "names that are defined without a file: those of the framework or its tool", false},
 		{"key-names", Flag, false, "true where the keys of settings in such files are names that are defined, with dots between them", false},
 		{"in", Paths, false, "the files that define names; those that hold them, if left out", true},
@@ -206,6 +208,9 @@ func (c *Call) tellName(s spoken, sought []string, meant string) *finding.Findin
 	line, column := refs.Place(c.textOf(s.file.path), s.at)
 	f := c.report(s.file.path, line, column, nil, "%s", message)
 	f.About = s.name
+	if giver := c.text("given-by"); giver != "" && c.node(giver) == nil {
+		f.Sought = append(f.Sought, c.Top.Path()+giver)
+	}
 	for _, at := range sought {
 		f.Sought = append(f.Sought, c.looked(s.file.path, at)...)
 	}
@@ -315,6 +320,9 @@ func spelt(name string, shape names.Shape, separators string) string {
 
 // followModule looks a Python module up, and what is to be in it.
 func (c *Call) followModule(s spoken) (sought []string, meant string, broken bool) {
+	if c.flag("goes-on") {
+		return c.followOn(s)
+	}
 	name, given, _ := strings.Cut(s.name, ":")
 	given, _, _ = strings.Cut(given, "(")
 	given, _, _ = strings.Cut(given, ".")

@@ -20,12 +20,17 @@ var order = &Rule{
 	Options: []Option{
 		{"files", Paths, true, "the pages", false},
 		{"links", Paths, true, "what is loaded, in the order in which it should be where nobody can tell what a script defines", false},
+		{"globals", Texts, false, "names that libraries give to all scripts, each as \"NAME = library\", by what their files are called without versions", false},
 	},
 	Run: func(c *Call) {
 		for _, f := range c.files("files") {
 			var all []*script
 			for _, r := range c.refsOf(f.path).Of(refs.Link) {
 				at := path.Join(path.Dir(f.path), r.Name)
+				if lib := c.library(r); lib != nil {
+					all = append(all, lib)
+					continue
+				}
 				if r.Value != "script" || c.node(at) == nil {
 					continue
 				}
@@ -45,6 +50,25 @@ type script struct {
 	defines []string // names that others may use
 	needs   map[string]bool
 }
+
+// library gives the script of a library that gives names to all others, wherever it lies; nil for another.
+func (c *Call) library(r refs.Ref) *script {
+	called := strings.ToLower(strings.TrimSuffix(path.Base(strings.SplitN(r.Name, "?", 2)[0]), ".js"))
+	called = ofRelease.Get().ReplaceAllString(called, "")
+	var s *script
+	for _, one := range c.texts("globals") {
+		if name, library, _ := strings.Cut(one, "="); r.Value == "script" && strings.TrimSpace(library) == called {
+			if s == nil {
+				s = &script{ref: r, rank: -1, needs: map[string]bool{}}
+			}
+			s.defines = append(s.defines, strings.TrimSpace(name))
+		}
+	}
+	return s
+}
+
+// ofRelease is the end of the name of a library's file that says which release it is, and of which form.
+var ofRelease = lazy.New(`(?:[.-](?:min|slim|umd|debug|v?\d\w*))+$`)
 
 // givings are ways in which a script without modules gives others a name.
 var givings = []*lazy.Regexp{

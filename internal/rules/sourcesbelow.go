@@ -28,6 +28,10 @@ var sourcesBelow = &Rule{
 			}
 			for _, root := range c.texts("roots") {
 				from, to, sources := sourcesAt(f.path, root, said.Name)
+				if home := path.Join(sources, strings.ReplaceAll(said.Name, ".", "/"), path.Base(f.path)); from != "" && c.node(to) != nil && c.node(sources) != nil && c.node(home) == nil && to != sources {
+					c.report(f.path, 0, 0, nil, "its package begins in %s/, where the build looks for sources", sources).Home = c.Top.Path() + home
+					break
+				}
 				if from != "" && !told[from] && c.node(to) == nil && c.builds(strings.TrimSuffix(sources, root), to == sources) {
 					told[from] = true
 					c.report(from+"/", 0, 0, nil, "its files say packages that begin here, and the sources are in %s/", sources).Home = c.Top.Path() + to + "/"
@@ -49,8 +53,14 @@ func (c *Call) builds(dir string, asked bool) bool {
 // it does not.
 func sourcesAt(at, root, space string) (from, to, sources string) {
 	way, spelt := strings.Split(root, "/"), strings.ReplaceAll(space, ".", "/")
+	var shorter []string
 	for i := range way {
-		short := strings.Join(slices.Concat(way[:i], way[i+1:]), "/")
+		shorter = append(shorter, strings.Join(slices.Concat(way[:i], way[i+1:]), "/"))
+	}
+	if len(way) > 2 {
+		shorter = append(shorter, way[0])
+	}
+	for i, short := range shorter {
 		above, ok := strings.CutSuffix(path.Dir(at), path.Join(short, spelt))
 		if !ok || above != "" && !strings.HasSuffix(above, "/") {
 			continue
@@ -58,7 +68,7 @@ func sourcesAt(at, root, space string) (from, to, sources string) {
 		if i < len(way)-1 {
 			return above + short, above + root, above + root
 		}
-		if first, _, _ := strings.Cut(space, "."); first != way[i] {
+		if first, _, _ := strings.Cut(space, "."); first != way[len(way)-1] {
 			return above + path.Join(short, first), above + path.Join(root, first), above + root
 		}
 	}

@@ -75,7 +75,7 @@ func (c *Call) spokenIn(f file, code []byte, from int) (all []spoken) {
 				continue
 			}
 			at := refs.Span{Start: int32(from + m[name]), End: int32(from + m[name+1])}
-			s := spoken{file: f, name: string(code[at.Start:at.End]), at: at}
+			s := spoken{file: f, name: joined.Get().ReplaceAllString(string(code[at.Start:at.End]), "/"), at: at}
 			if of > 0 && m[of] >= 0 {
 				s.name = string(code[from+m[of]:from+m[of+1]]) + "." + s.name
 				if m[of+1]+1 == m[name] { // as one word, with its own separator
@@ -87,6 +87,9 @@ func (c *Call) spokenIn(f file, code []byte, from int) (all []spoken) {
 	}
 	return all
 }
+
+// joined is what stands between parts of a path that code puts together.
+var joined = lazy.New(`["']\s*[/,]\s*["']`)
 
 // groups gives the places, in what an expression found, of the name and of what is put
 // before it, 0 where nothing is.

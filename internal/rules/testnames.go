@@ -99,5 +99,11 @@ func sameWord(a, b string) bool {
 	for n < min(len(a), len(b)) && a[n] == b[n] {
 		n++
 	}
+	if len(a) > len(b) {
+		a, b = b, a
+	}
+	if n > 0 && n < len(a) && b[n] == b[n-1] && a[n:] == b[n+1:] {
+		return false // a letter that is there twice, and should be, or should not
+	}
 	return n+1 >= min(len(a), len(b)) || n >= longStem && n+2 >= min(len(a), len(b)) && len(a) != len(b)
 }

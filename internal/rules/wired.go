@@ -145,17 +145,18 @@ func (w *wiring) check(unit file, by []file) {
 	w.report(unit.path+folder, 0, 0, &finding.Place{Path: wiredIn}, "%s", message).Fix = fix
 }
 
-// handedOn says whether another that lies where units do mounts a unit, such as a list of routes, and one of
-// the files leads to that, directly or through others.
+// handedOn says whether another that lies where units do mounts a unit, such as a list of routes, or imports it where
+// that is enough, such as what several begin with; and one of the files leads to that, directly or through others.
 func (w *wiring) handedOn(unit file, by []file, offered string) bool {
-	if !w.flag("imports") || w.regexps["mounts"] == nil || w.regexps["creates"] == nil {
+	helps := w.regexps["mounts"] == nil // it is there for the others
+	if !w.flag("imports") || !helps && w.regexps["creates"] == nil {
 		return false
 	}
 	for _, e := range w.Graph.To(unit.path) {
 		if noUnit(e.From) || e.From == unit.path || !w.fits("files", e.From) || slices.ContainsFunc(by, func(b file) bool { return b.path == e.From }) {
 			continue
 		}
-		if _, done := w.wires(e.From, unit, offered); done && w.ledTo(e.From, by) {
+		if _, done := w.wires(e.From, unit, offered); (done || helps) && w.ledTo(e.From, by) {
 			return true
 		}
 	}

@@ -21,6 +21,9 @@ const (
 	Anchor              // a place of a document that links may lead to
 )
 
+// Program is the value of a Path at which a program is found that writes code.
+const Program = "program"
+
 // Leads says whether a reference of the kind names what stands elsewhere, and not what the
 // file itself is, has or sets.
 func (k Kind) Leads() bool { return k != Package && k != Key && k != Type && k != Anchor }

@@ -18,8 +18,8 @@ type Uses struct {
 	Members []Member
 	// Idle are imports, by the spans of what they name, of whose names none is met again.
 	Idle []Span
-	// Gives holds the names that a file of Go gives to something, or that a module of JavaScript exports, where
-	// that is known.
+	// Gives holds the names that a file of Go gives to something, or that a module of JavaScript exports or one of
+	// Python binds for others to take, where that is known.
 	Gives Vocabulary
 }
 

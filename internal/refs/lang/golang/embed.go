@@ -33,6 +33,27 @@ func embeds(text []byte) []lang.Ref {
 	return all
 }
 
+// generating is a line by which go generate runs a program of the module (go help generate).
+var generating = lazy.New(`(?m)^//go:generate[ \t]+go[ \t]+run[ \t]+(?:-\S+[ \t]+)*(\.{1,2}/[\w./-]*\w)(?:[ \t\r]|$)`)
+
+// generators gives the programs that a file has go generate run, as paths.
+func generators(text []byte) []lang.Ref {
+	var all []lang.Ref
+	for _, m := range generating.FindAll(text) {
+		all = append(all, lang.Ref{Kind: lang.Path, Name: string(text[m[2]:m[3]]), Value: lang.Program, Span: lang.At(m[2], m[3])})
+	}
+	return all
+}
+
+// programAt looks such a program up from the folder of the file.
+func programAt(l *lang.Look, from string, ref lang.Ref) lang.Answer {
+	at := path.Join(path.Dir(from), ref.Name)
+	if to := l.There(at); to != nil || strings.HasPrefix(at, "..") {
+		return lang.Answer{To: to}
+	}
+	return lang.Answer{Own: true, Fails: true, Elsewhere: true, Sought: []string{at}}
+}
+
 // embeddedAt looks a pattern up below the folder of the file, as package embed does. What
 // is absent may be written before the program is built.
 func embeddedAt(l *lang.Look, from string, ref lang.Ref) lang.Answer {

@@ -3,6 +3,7 @@
 package golang
 
 import (
+	"bytes"
 	"errors"
 	"go/ast"
 	"go/parser"
@@ -75,6 +76,9 @@ func read(text []byte) lang.File {
 	if slices.ContainsFunc(f.Refs, func(r lang.Ref) bool { return r.Kind == lang.Import && r.Name == "embed" }) {
 		f.Refs = append(f.Refs, embeds(text)...)
 	}
+	if bytes.Contains(text, []byte("//go:generate")) {
+		f.Refs = append(f.Refs, generators(text)...)
+	}
 	for _, d := range file.Decls {
 		group, ok := d.(*ast.GenDecl)
 		if !ok || group.Tok != token.TYPE {
@@ -142,7 +146,10 @@ func readModule(text []byte) lang.File {
 
 // resolve looks a package up below the path of the module around a file.
 func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
-	if ref.Kind == lang.Path {
+	switch {
+	case ref.Kind == lang.Path && ref.Value == lang.Program:
+		return programAt(l, from, ref)
+	case ref.Kind == lang.Path:
 		return embeddedAt(l, from, ref)
 	}
 	folder, manifest := l.Nearest(from, "go.mod")

@@ -22,13 +22,22 @@ func uses(file *ast.File, refs []lang.Ref, at func(*ast.Ident) lang.Span) lang.U
 	for _, name := range file.Unresolved {
 		open[name] = true
 	}
+	keys, before := map[*ast.Ident]bool{}, map[*ast.Ident]bool{}
 	met := map[string]bool{}
 	ast.Inspect(file, func(n ast.Node) bool {
+		if pair, ok := n.(*ast.KeyValueExpr); ok { // perhaps the field of a struct
+			if key, ok := pair.Key.(*ast.Ident); ok {
+				keys[key] = true
+			}
+		}
 		s, ok := n.(*ast.SelectorExpr)
 		if !ok {
 			return true
 		}
 		x, ok := s.X.(*ast.Ident)
+		if ok {
+			before[x] = true
+		}
 		if !ok || !open[x] || met[x.Name+"."+s.Sel.Name] || !s.Sel.IsExported() {
 			return true
 		}
@@ -40,9 +49,20 @@ func uses(file *ast.File, refs []lang.Ref, at func(*ast.Ident) lang.Span) lang.U
 		}
 		return true
 	})
+	for _, name := range file.Unresolved {
+		if !met[name.Name] && !keys[name] && !before[name] && !predeclared()[name.Name] {
+			met[name.Name] = true
+			found.Unbound = append(found.Unbound, lang.Quoted{Name: name.Name, Span: at(name)})
+		}
+	}
 	found.Gives = gives(file)
 	return found
 }
+
+// predeclared are given to every file (the Go specification, "Predeclared identifiers").
+var predeclared = lang.SetOf(`any bool byte comparable complex64 complex128 error float32 float64 int int8 int16 int32 int64 rune
+	string uint uint8 uint16 uint32 uint64 uintptr true false iota nil append cap clear close complex copy delete imag len
+	make max min new panic print println real recover _ init`)
 
 // gives gathers the names that the declarations of a file give to something.
 func gives(file *ast.File) lang.Vocabulary {

@@ -70,6 +70,9 @@ func read(text []byte) lang.File {
 		f.Refs = append(f.Refs, lang.Ref{Kind: lang.Type, Name: string(code[m[2]:m[3]]), Span: lang.At(m[2], m[3])})
 	}
 	f.Uses = uses(text, code, f.Refs)
+	if broken < 0 && !f.Open {
+		f.Uses.Gives = namesGiven(code)
+	}
 	return f
 }
 
