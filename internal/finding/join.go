@@ -117,7 +117,7 @@ func (c *causes) end(f *Finding) bool {
 		return true // nobody wants it to be used
 	case f.Kind == Disagrees && f.Other != nil && (c.open[f.Other.Path] || c.linked[f.Other.Path+" "+f.About]):
 		return true // it is to go, or what is asked for there only has a wrong name
-	case f.Kind == Disagrees && f.Line == 0 && c.unknown[f.Path], f.Kind == Unwired && (c.misled[f.Path] || c.back[f.Path]):
+	case f.Kind == Disagrees && f.Line == 0 && c.unknown[f.Path], f.Kind == Unwired && (c.misled[f.Path] || c.back[f.Path]), f.Kind == Unpaired && c.back[f.Path]:
 		return true
 	}
 	return ends(c.made, c.moved, f)

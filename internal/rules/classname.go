@@ -110,7 +110,31 @@ func (c *Call) typeOf(f file, stem string) {
 		told := c.report(f.path, all[0].Line, all[0].Column, nil, "it declares %s, and is called %s", all[0].Name, stem)
 		told.Kind, told.Level = finding.Misnamed, max(told.Level, finding.Warning)
 		told.Home = path.Join(path.Dir(told.Path), all[0].Name+".cs")
+	case c.aloneInThat(f, all[0].Name):
+		told := c.report(f.path, all[0].Line, all[0].Column, nil, "it declares %s, and every other file is called after its type", all[0].Name)
+		told.Kind, told.Level = finding.Misnamed, finding.Note
+		told.Home = path.Join(path.Dir(told.Path), all[0].Name+".cs")
 	}
+}
+
+// leastCalled is how many files are called after their one type where that is plainly the way of the project.
+const leastCalled = 8
+
+// aloneInThat says whether a file of C# is the only one of the project that is not called after its one type, and may
+// be called so.
+func (c *Call) aloneInThat(f file, name string) bool {
+	after := 0
+	for _, o := range c.files("files") {
+		all := c.refsOf(o.path).Of(refs.Type)
+		switch {
+		case path.Ext(o.path) != ".cs" || len(all) != 1 || o.path == f.path || c.lends(o.path):
+		case all[0].Name != names.BeforeDot(path.Base(o.path)):
+			return false
+		default:
+			after++
+		}
+	}
+	return after >= leastCalled && c.node(path.Join(path.Dir(f.path), name+".cs")) == nil && path.Base(f.path) == names.BeforeDot(path.Base(f.path))+".cs"
 }
 
 // usesType says whether code uses a word as a type: not as the name of what is called or of what

@@ -26,6 +26,8 @@ var lookedUp = &Rule{
 		{"by", Finders, false, "finds a name: its first group, or that called name; a second one, or that called of, is put before it with a dot", false},
 		{"inside", Regexps, false, "names are looked for in such parts of a text alone", false},
 		{"keys", Texts, false, "the keys of settings whose values are names", false},
+		{"there", Finders, false, "what such a part says of itself: a name that it finds there too is right, and each other one leads nowhere", false},
+		{"among", Finders, false, "only names that it finds in the files that define names, such as those of types of the project", false},
 		{"to", Texts, false, "the paths that a name stands for, one of which is to be there: \"{}\" is the name, \"{/}\" has slashes for its dots, \"{_}\" is snake case with slashes for its colons, \"{_/}\" for its dots too, \"{:}\" has slashes for its colons, \"{^}\" is Pascal case with slashes for its dots, \"{.}\" is the name without its ending, \"{/_}\" has an underscore before its last part, \"{-}\" is the singular in snake case, \"{<}\" is what stands before its last dot, \"{>}\" what stands behind it, \"**/\" any folder", false},
 		{"own", Texts, false, "the settings whose values, with dots or two colons between them, a name of the project's own begins with, as file#key or file~regular expression; they are taken off, and the names of others are left alone", false},
 		{"module", Flag, false, "true where a name is a module, perhaps with what it gives after a colon", false},
@@ -62,7 +64,7 @@ func runNames(c *Call) {
 	if c.saidOtherwise() {
 		return
 	}
-	all := c.spoken(c.files("files"))
+	all := c.among(c.spoken(c.files("files")))
 	if len(all) == 0 {
 		return
 	}
@@ -111,14 +113,15 @@ func (c *Call) leadNowhere(all []spoken, known func(at string) *definitions) (br
 			found[s.name] = true
 			continue
 		}
-		if !slip(&b) && names.BeforeDot(path.Base(b.meant)) != names.BeforeDot(path.Base(s.name)) {
+		nowhere := b.meant == "" && c.flag("folder-there") && !c.folderThere(b.sought) // and nobody expects it there
+		if !nowhere && !slip(&b) && names.BeforeDot(path.Base(b.meant)) != names.BeforeDot(path.Base(s.name)) {
 			lost[s.name] = true
 		}
 		moved := func() bool { // what lies elsewhere, and nobody names it
 			return b.meant != "" && path.Base(b.meant) == path.Base(s.name) && !c.ledTo(all, b.meant, definitions) && !c.saidWithout(s.name)
 		}
 		switch {
-		case b.meant == "" && (c.flag("near-only") || c.flag("folder-there") && !c.folderThere(b.sought)):
+		case nowhere || b.meant == "" && c.flag("near-only"):
 		case slices.ContainsFunc(b.sought, func(at string) bool { return c.hidden(s.file.path, at) }):
 		case c.flag("folder-there") && b.meant != "" && !c.rooted(b.sought, b.meant) && !moved():
 		case anyFits(c.regexps["of-others"], []byte(s.name)) && !slip(&b) && !moved():
@@ -252,6 +255,9 @@ func cutLast(text string, separator byte) (before, after string, found bool) {
 // follow says where a name leads: broken, if nowhere, with what was looked for and
 // what was likely meant.
 func (c *Call) follow(s spoken, known *definitions) (sought []string, meant string, broken bool) {
+	if c.regexps["there"] != nil && known == nil && len(c.texts("to")) == 0 {
+		return nil, "", true
+	}
 	if known != nil {
 		meant, broken = known.lacks(s.name)
 		if c.flag("near-only") && meant != "" && names.Near(known.compared(s.name), known.compared(meant)) == names.Apart {

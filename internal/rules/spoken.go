@@ -34,7 +34,7 @@ func (c *Call) spoken(files []file) []spoken {
 		}
 		code := c.Graph.Code(f.path)
 		for _, part := range partsOf(code, c.regexps["inside"]) {
-			all = append(all, c.spokenIn(f, code[:part[1]], part[0])...)
+			all = append(all, c.notSaidThere(c.spokenIn(f, code[:part[1]], part[0]), code[part[0]:part[1]])...)
 		}
 	}
 	return c.ownNames(slices.DeleteFunc(all, func(s spoken) bool { return strings.ContainsAny(s.name, "${}<>#*%") }))
@@ -86,6 +86,37 @@ func (c *Call) spokenIn(f file, code []byte, from int) (all []spoken) {
 		}
 	}
 	return all
+}
+
+// notSaidThere leaves the names that the part of a text in which they are said does not have otherwise.
+func (c *Call) notSaidThere(all []spoken, part []byte) []spoken {
+	said := map[string]bool{}
+	for _, re := range c.regexps["there"] {
+		for _, m := range re.Get().FindAllSubmatch(part, -1) {
+			said[string(m[1])] = true
+		}
+	}
+	return slices.DeleteFunc(all, func(s spoken) bool { return said[s.name] })
+}
+
+// among leaves the names that the files which define names are asked for, all of them where nothing is asked.
+func (c *Call) among(all []spoken) []spoken {
+	if c.regexps["among"] == nil {
+		return all
+	}
+	in := c.files("in")
+	if len(in) == 0 {
+		in = c.files("files")
+	}
+	known := map[string]bool{}
+	for _, code := range c.codeOf(in) {
+		for _, re := range c.regexps["among"] {
+			for _, m := range re.Get().FindAllStringSubmatch(code, -1) {
+				known[m[1]] = true
+			}
+		}
+	}
+	return slices.DeleteFunc(all, func(s spoken) bool { return !known[s.name] })
 }
 
 // joined is what stands between parts of a path that code puts together.

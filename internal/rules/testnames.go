@@ -70,7 +70,8 @@ func (c *Call) testedBy(test, of string, stems map[string][]string) (meant strin
 	for stem, files := range stems {
 		as := strings.ToLower(of)
 		typing := names.Near(as, stem) == names.Typing && !sameWord(as, stem)
-		swapped[stem] = !typing && len(as) == len(stem) && names.Distance(as, stem) == 1 && as[0] == stem[1] && as[1] == stem[0]
+		lacking := !typing && names.Distance(as, stem) == 1 && lacksOne(as, stem) && names.Singular(as) != names.Singular(stem)
+		swapped[stem] = lacking || !typing && len(as) == len(stem) && names.Distance(as, stem) == 1 && as[0] == stem[1] && as[1] == stem[0]
 		if (typing || swapped[stem]) && !strings.ContainsAny(of+stem, "0123456789") {
 			all = append(all, files...)
 		}
@@ -87,6 +88,15 @@ func (c *Call) testedBy(test, of string, stems map[string][]string) (meant strin
 		return kin(path.Ext(at), path.Ext(test)) && (imports(at) || !swapped[strings.ToLower(names.BeforeDot(path.Base(at)))] && (said || path.Dir(at) == path.Dir(test)))
 	})
 	return meant, meant != "" && imports(meant)
+}
+
+// lacksOne says whether a name is another without one letter in its middle.
+func lacksOne(a, b string) bool {
+	n := 0
+	for n < min(len(a), len(b)) && a[n] == b[n] {
+		n++
+	}
+	return len(a)+1 == len(b) && n > 0 && n < len(a)
 }
 
 // longStem is how many letters of two forms of one word are the same at least, where the last two of one are not.
