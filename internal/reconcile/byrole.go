@@ -95,11 +95,22 @@ func (r *reconciler) kindOf(s *stray, of map[*layout.Entry]*tree.Node) *home {
 		}
 		odd = odd || all
 	}
-	if !odd {
+	if !odd || of[to] == nil && !r.Named && ones(s.Folder) {
 		return nil
 	}
 	h.path = in + n.Name
 	return &h
+}
+
+// ones says whether a folder holds one file alone, which says little of what its people mean.
+func ones(f *tree.Folder) bool {
+	files := 0
+	for i := range f.Nodes {
+		if f.Nodes[i].Folder == nil {
+			files++
+		}
+	}
+	return files == 1
 }
 
 // alike says whether a folder holds code, but for the file at an index, and all of it is of the kind

@@ -122,6 +122,9 @@ var takes = lazy.New(`(?m)exports\.(\w+)\s*=|\b(?:(?:static|function\*?|class|co
 // say it at all and gives one that is a slip away. What it inherits is not known.
 func (c *Call) tellMember(at string, said *refs.File, m lang.Member) {
 	ref, to := c.importOf(at, said, m.Of)
+	if to == "" && c.tellStyle(at, ref, m) {
+		return
+	}
 	if path.Ext(at) == ".py" && ref.Value != "" && names.BeforeDot(path.Base(to)) != ref.Value {
 		return // of a class
 	}

@@ -156,7 +156,7 @@ var cases = []ruled{
 	{"an area that nothing mounts", "- {rule: wired, files: 'app/<area>/views.py', by: app/__init__.py, line: 'app.register_blueprint(<area>.blueprint)', or: ['<area>.blueprint']}",
 		files{"app/__init__.py": "# app.register_blueprint(tides.blueprint)\napp.register_blueprint(\n    crews.blueprint, url_prefix='/crews'\n)\n'tides'\n", "app/tides/views.py": "", "app/crews/views.py": "", "app/crew/views.py": ""}, []string{"unwired app/crew/views.py", "unwired app/tides/views.py"}},
 	{"routes that nothing imports", "- {rule: wired, files: 'src/routes/<r>.ts', by: src/app.ts, imports: true}",
-		files{"src/app.ts": "import { list } from './routes/tides.js'\n// import './routes/crews'\nconst s = './routes/crews'\n", "src/routes/tides.ts": "", "src/routes/crews.ts": ""}, []string{"unwired src/routes/crews.ts"}},
+		files{"src/app.ts": "import { list } from './routes/tides.js'\n// import './routes/crews'\nconst s = list('./routes/crews')\n", "src/routes/tides.ts": "", "src/routes/crews.ts": ""}, []string{"unwired src/routes/crews.ts"}},
 	{"the package itself is no area", "- {rule: wired, files: 'app/<area>/views.py', by: app/__init__.py, imports: true}",
 		files{"app/__init__.py": "from app import tides\nfrom . import crews\n", "app/tides/views.py": "", "app/crews/__init__.py": "", "app/crews/views.py": "", "app/berths/views.py": ""}, []string{"unwired app/berths/views.py"}},
 	{"all wired", "- {rule: wired, files: 'app/<area>/', by: app/main.py, or: ['from app import <area>']}",

@@ -96,7 +96,7 @@ func lacksOne(a, b string) bool {
 	for n < min(len(a), len(b)) && a[n] == b[n] {
 		n++
 	}
-	return len(a)+1 == len(b) && n > 0 && n < len(a)
+	return len(a)+1 == len(b) && n > 0 && n < len(a) && lang.WordByte(b[n]) && b[n] != '_'
 }
 
 // longStem is how many letters of two forms of one word are the same at least, where the last two of one are not.

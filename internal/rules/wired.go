@@ -27,7 +27,7 @@ var wired = &Rule{
 		{"by", Paths, true, "the files of which one must do it", false},
 		{"line", Text, false, "the line that does it", false},
 		{"or", Texts, false, "other texts that show that it is done; `<self>` is the name of the file without its ending, `<offers>` what it offers", false},
-		{"imports", Flag, false, "true where an import of it is enough", false},
+		{"imports", Flag, false, "true where an import of it is enough, of whose names one is used", false},
 		{"where", Regexps, false, "only what has this text", false},
 		{"unless", Regexps, false, "not what has this text", false},
 		{"creates", Regexps, false, "text of the file that creates the application, whatever its name; the first group is what it calls it, `<creates>` in the line", false},

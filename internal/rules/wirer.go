@@ -15,6 +15,7 @@ type wirer struct {
 	text    string
 	code    string              // squeezed
 	imports map[string][]string // files and folders that it imports, with the words of the statements that do
+	used    map[string]bool     // those of them with whose names it does something
 	words   map[string]bool     // all words of such statements
 	mounted []string            // what is mounted
 }
@@ -24,7 +25,7 @@ func (w *wiring) wirerOf(at string) *wirer {
 		return known
 	}
 	code := string(w.Graph.Code(at))
-	one := &wirer{text: code, code: squeezed(code), imports: map[string][]string{}, words: map[string]bool{}}
+	one := &wirer{text: code, code: squeezed(code), imports: map[string][]string{}, used: map[string]bool{}, words: map[string]bool{}}
 	w.read[at] = one
 	within := w.withoutAside([]byte(code))
 	for _, mounts := range w.regexps["mounts"] {
@@ -38,23 +39,25 @@ func (w *wiring) wirerOf(at string) *wirer {
 	if !w.flag("imports") {
 		return one
 	}
-	for _, r := range w.refsOf(at).Refs {
+	said := w.refsOf(at)
+	for _, r := range said.Refs {
 		to := w.targets(w.homeOf(at), r)
+		does := !slices.Contains(said.Uses.Idle, r.Span)
 		if len(to) == 0 && r.Kind == refs.Import { // of others
 			one.name(r)
 		}
 		for _, to := range to {
-			one.note(to, r)
+			one.note(to, r, does)
 			if strings.HasPrefix(path.Base(to), "index.") { // which hands on what others have
 				for _, on := range w.refsOf(to).Refs {
 					for _, further := range w.targets(w.homeOf(to), on) {
-						one.note(further, r)
+						one.note(further, r, does)
 					}
 				}
 			}
 			// The package that the wiring file stands for is not a unit.
 			if in := packageOfFile(to); !strings.HasPrefix(at, in+"/") {
-				one.note(in, r)
+				one.note(in, r, does)
 			}
 		}
 	}
@@ -67,8 +70,10 @@ func isKey(rest string) bool {
 	return strings.HasPrefix(rest, ":") && !strings.HasPrefix(rest, "::")
 }
 
-// note keeps that a reference imports a path, with the words by which it may be called.
-func (w *wirer) note(to string, r refs.Ref) {
+// note keeps that a reference imports a path, with the words by which it may be called, and whether anything is done with
+// those.
+func (w *wirer) note(to string, r refs.Ref, does bool) {
+	w.used[to] = w.used[to] || does
 	w.imports[to] = append(w.imports[to], w.name(r)...)
 }
 
@@ -111,13 +116,14 @@ func (w *wiring) wires(at string, unit file, offered string) (imports, done bool
 	// several does not.
 	of := unit.path
 	var called []string
+	used := false
 	for range w.depthOf(unit) {
 		if words, ok := by.imports[of]; ok {
-			imports, called = true, append(called, words...)
+			imports, called, used = true, append(called, words...), used || by.used[of]
 		}
 		of = path.Dir(of)
 	}
-	return imports, imports && (offered == "" || w.regexps["mounts"] == nil || by.mounts(called))
+	return imports, used && (offered == "" || w.regexps["mounts"] == nil || by.mounts(called))
 }
 
 // mounts says whether something that one of the words stands for is mounted, or

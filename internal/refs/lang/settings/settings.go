@@ -21,7 +21,7 @@ var (
 	YAML = lang.Language{Endings: []string{".yaml", ".yml"}, Read: readYAML, Resolve: nowhere, Settings: true, Parses: true}
 	TOML = lang.Language{Names: []string{"Pipfile"}, Endings: []string{".toml"}, Read: readTOML, Resolve: nowhere, Settings: true, Parses: true}
 	XML  = lang.Language{Endings: []string{".xml", ".csproj", ".slnx"}, Read: readXML, Resolve: nowhere, Settings: true, Parses: true}
-	INI  = lang.Language{Endings: []string{".ini", ".cfg"}, Read: readINI, Resolve: nowhere, Settings: true}
+	INI  = lang.Language{Endings: []string{".service", ".ini", ".cfg"}, Read: readINI, Resolve: nowhere, Settings: true}
 	Env  = lang.Language{Names: []string{".env", ".flaskenv"}, Endings: []string{".env", ".tfvars", ".properties"}, Read: readEnv, Resolve: nowhere, Settings: true}
 )
 
