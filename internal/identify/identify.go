@@ -297,7 +297,7 @@ func (id *Identifier) fit(f *tree.Folder, c *Candidate) error {
 	if err != nil {
 		return err
 	}
-	p := placement.Pair(placement.Input{Repository: id.repository, Top: f, Layout: l, Commonplace: commonplace, MostFolders: firstLook})
+	p := placement.Pair(placement.Input{Repository: id.repository, Top: f, Layout: placement.For(id.repository, f, l), Commonplace: commonplace, MostFolders: firstLook})
 	r := reconcile.Run(p)
 	c.placement = p
 	c.lacks, c.sends = lacked(p, r), sent(p, r)

@@ -71,12 +71,8 @@ type Gap struct {
 	Env    *layout.Env
 }
 
-// Weight says how much the gap counts against the layout's fit: what only some projects want counts for nothing, since
-// nobody asks what a project is before its layout is known.
+// Weight says how much the gap counts against the layout's fit.
 func (g *Gap) Weight() int {
-	if g.Entry.When != nil {
-		return 0
-	}
 	if g.Entry.Need == layout.Must {
 		return 2
 	}

@@ -112,32 +112,28 @@ func TestCalled(t *testing.T) {
 	}
 }
 
-// TestWantedInSomeProjects asks that what only some projects want counts for nothing where nobody has asked yet which
-// this is.
+// TestWantedInSomeProjects asks that what only some projects want is wanted in those alone.
 func TestWantedInSomeProjects(t *testing.T) {
-	r, err := tree.Read(treetest.Make(t, map[string]string{"pom.xml": "<modelVersion/>", "src/main/java/g/tides/quays/Main.java": "void main("}), tree.Options{})
-	if err != nil {
-		t.Fatal(err)
-	}
-	l, err := catalogue.Catalogue{}.Layout("java/maven")
-	if err != nil {
-		t.Fatal(err)
-	}
-	weights := 0
-	p := placement.Pair(placement.Input{Repository: r, Top: r.Top, Layout: l})
-	for i := range p.Gaps {
-		if name, _ := p.Gaps[i].Name(); name == ".mvn" {
-			weights += p.Gaps[i].Weight()
-			if p.Gaps[i].Entry.When == nil {
-				t.Error("the layout wants it in all projects: take another for the test")
-			}
+	for _, wrapped := range []bool{false, true} {
+		files := map[string]string{"pom.xml": "<modelVersion/>", "src/main/java/g/tides/quays/Main.java": "void main("}
+		if wrapped {
+			files["mvnw"] = ""
 		}
-	}
-	wanted := p.Wanted
-	for i := range p.Gaps {
-		wanted -= p.Gaps[i].Weight()
-	}
-	if weights != 0 || wanted != p.Found {
-		t.Errorf("it counts %d; %d wanted and %d found", weights, p.Wanted, p.Found)
+		r, err := tree.Read(treetest.Make(t, files), tree.Options{})
+		if err != nil {
+			t.Fatal(err)
+		}
+		l, err := catalogue.Catalogue{}.Layout("java/maven")
+		if err != nil {
+			t.Fatal(err)
+		}
+		p, wanted := placement.Pair(placement.Input{Repository: r, Top: r.Top, Layout: placement.For(r, r.Top, l)}), false
+		for i := range p.Gaps {
+			name, _ := p.Gaps[i].Name()
+			wanted = wanted || name == ".mvn"
+		}
+		if wanted != wrapped {
+			t.Errorf("with the script that reads it: %v; wanted: %v", wrapped, wanted)
+		}
 	}
 }

@@ -28,8 +28,8 @@ var sourcesBelow = &Rule{
 			}
 			for _, root := range c.texts("roots") {
 				from, to, sources := sourcesAt(f.path, root, said.Name)
-				if home := path.Join(sources, strings.ReplaceAll(said.Name, ".", "/"), path.Base(f.path)); from != "" && c.node(to) != nil && c.node(sources) != nil && c.node(home) == nil && to != sources {
-					c.report(f.path, 0, 0, nil, "its package begins in %s/, where the build looks for sources", sources).Home = c.Top.Path() + home
+				if home, in := c.amongSources(f.path, root, said.Name); home != "" {
+					c.report(f.path, 0, 0, nil, "its package begins in %s/, where the build looks for sources", in).Home = c.Top.Path() + home
 					break
 				}
 				if from != "" && !told[from] && c.node(to) == nil && c.builds(strings.TrimSuffix(sources, root), to == sources) {
@@ -40,6 +40,20 @@ var sourcesBelow = &Rule{
 			}
 		}
 	},
+}
+
+// amongSources gives where a file lies that stands right below the first name of a root, in the folders of its package,
+// while those are in the root, too; "" where it stands elsewhere.
+func (c *Call) amongSources(at, root, space string) (home, sources string) {
+	first, _, _ := strings.Cut(root, "/")
+	spelt := strings.ReplaceAll(space, ".", "/")
+	above, ok := strings.CutSuffix(path.Dir(at), path.Join(first, spelt))
+	sources = above + root
+	home = path.Join(sources, spelt, path.Base(at))
+	if !ok || above != "" && !strings.HasSuffix(above, "/") || c.node(path.Join(sources, spelt)) == nil || c.node(home) != nil {
+		return "", ""
+	}
+	return home, sources
 }
 
 // builds says whether a folder has a build of its own, where it is asked for: another tool may compile
@@ -53,14 +67,8 @@ func (c *Call) builds(dir string, asked bool) bool {
 // it does not.
 func sourcesAt(at, root, space string) (from, to, sources string) {
 	way, spelt := strings.Split(root, "/"), strings.ReplaceAll(space, ".", "/")
-	var shorter []string
 	for i := range way {
-		shorter = append(shorter, strings.Join(slices.Concat(way[:i], way[i+1:]), "/"))
-	}
-	if len(way) > 2 {
-		shorter = append(shorter, way[0])
-	}
-	for i, short := range shorter {
+		short := strings.Join(slices.Concat(way[:i], way[i+1:]), "/")
 		above, ok := strings.CutSuffix(path.Dir(at), path.Join(short, spelt))
 		if !ok || above != "" && !strings.HasSuffix(above, "/") {
 			continue

@@ -18,7 +18,6 @@ import (
 	"dicaxon/internal/history"
 	"dicaxon/internal/identify"
 	"dicaxon/internal/layout"
-	"dicaxon/internal/manifest"
 	"dicaxon/internal/placement"
 	"dicaxon/internal/reconcile"
 	"dicaxon/internal/source"
@@ -159,21 +158,7 @@ func (w *Workspace) settle(ctx context.Context, o Options) (err error) {
 // conditions gives each project its layout as it is for that project.
 func (w *Workspace) conditions() {
 	for _, p := range w.Projects {
-		if !p.Layout.Conditional() {
-			continue
-		}
-		var needs []manifest.Dependency
-		for i := range p.Folder.Nodes {
-			if n := &p.Folder.Nodes[i]; n.Kind == tree.File && manifest.Is(n.Name) {
-				text, _ := w.Repository.Text(p.Folder.Path() + n.Name) // what cannot be read is not known to need anything
-				needs = append(needs, manifest.Dependencies(n.Name, text)...)
-			}
-		}
-		has := func(at string) bool {
-			n := p.Folder.At(strings.TrimSuffix(at, "/"))
-			return n != nil && (n.Folder != nil) == strings.HasSuffix(at, "/")
-		}
-		p.Layout = p.Layout.For(func(c *layout.Condition) bool { return c.Holds(needs, has) })
+		p.Layout = placement.For(w.Repository, p.Folder, p.Layout)
 	}
 }
 
