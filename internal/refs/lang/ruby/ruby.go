@@ -98,6 +98,9 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 	return constant(l, ref.Name)
 }
 
+// helpers are what tests load first, by the names that the generators of their runners give.
+var helpers = map[string]bool{"test_helper": true, "spec_helper": true, "rails_helper": true}
+
 // required finds what is loaded from lib/: a name below a folder there that no
 // file has is the project's own.
 func required(l *lang.Look, ref lang.Ref) lang.Answer {
@@ -105,10 +108,21 @@ func required(l *lang.Look, ref lang.Ref) lang.Answer {
 	if answer.To != nil {
 		return answer
 	}
-	if ref.Value == "load" || strings.ContainsAny(ref.Name, "$ ") {
+	if strings.ContainsAny(ref.Name, "$ ") {
 		return lang.Answer{}
 	}
 	first, _, deeper := strings.Cut(ref.Name, "/")
+	if ref.Value == "load" {
+		own := deeper && first != "." && first != ".." && l.IsFolder(path.Dir(ref.Name)) && path.Ext(ref.Name) != ""
+		return lang.Answer{Own: own, Fails: true, Sought: []string{ref.Name}}
+	}
+	if helpers[ref.Name] && len(l.Called(ref.Name)) == 0 { // which is everybody's own
+		in, _, _ := strings.Cut(ref.Name, "_")
+		if in != "test" {
+			in = "spec"
+		}
+		return lang.Answer{Own: l.IsFolder(in), Fails: true, Sought: []string{in + "/" + ref.Name + ".rb"}}
+	}
 	answer.Sought = []string{"lib/" + strings.TrimSuffix(ref.Name, ".rb") + ".rb"}
 	// The extensions of a package are built where they are installed.
 	answer.Own = deeper && path.Ext(ref.Name) != ".so" && !strings.Contains(ref.Name, "/ext/") && l.IsFile("lib/"+first+".rb") && l.IsFolder("lib/"+first) && !l.IsFolder("ext")

@@ -56,6 +56,9 @@ var (
 // does so in the older way, too, stands in one line with something else, or gives a default alone, of which a
 // compiler may hand out the parts.
 func handsOut(code []byte) lang.Vocabulary {
+	if names := handsOutAtOnce(code); names != nil {
+		return names
+	}
 	if !bytes.Contains(code, []byte("export")) || bytes.Contains(code, []byte("exports")) || bytes.Contains(code, []byte("module")) || exportsAll.Match(code) {
 		return nil
 	}
@@ -74,6 +77,71 @@ func handsOut(code []byte) lang.Vocabulary {
 	}
 	lines = append(lines, unpacks.Get().FindAll(code, -1)...)
 	return lang.VocabularyOf(bytes.Join(append(lines, goesOnWith.Get().FindAll(code, -1)...), []byte("\n")))
+}
+
+var (
+	// exportsObject is a module of the older kind that exports one object, written out, and exportsOne one name more.
+	exportsObject = lazy.New(`(?m)^module\.exports\s*=\s*\{`)
+	exportsOne    = lazy.New(`(?m)^(?:module\.)?exports\.([\w$]+)\s*=[^=]`)
+	// item is one of what such an object has: a name for itself, or with a value or the body of a function behind it.
+	item = lazy.New(`\A\s*(?:async\s+|get\s+|set\s+|\*\s*)*["']?([\w$]+)["']?\s*(?:[,:(]|\z)`)
+)
+
+// handsOutAtOnce gives the names that a module of the older kind exports (Node.js, "Modules: CommonJS modules"): those of
+// the one object that it writes out, or of its lines; nil where it may export others.
+func handsOutAtOnce(code []byte) lang.Vocabulary {
+	times := len(lang.Words(code, "exports"))
+	if times == 0 || bytes.Contains(code, []byte("export ")) || bytes.Contains(code, []byte("defineProperty")) {
+		return nil
+	}
+	given := []byte{' '}
+	object := exportsObject.FindAll(code)
+	one := exportsOne.FindAll(code)
+	switch {
+	case len(object) == 1 && times == 1:
+		inside, ok := insideBrackets(code[object[0][1]:])
+		if !ok {
+			return nil
+		}
+		for _, part := range inside {
+			m := item.Get().FindSubmatch(part)
+			if m == nil {
+				return nil
+			}
+			given = append(append(given, m[1]...), ' ')
+		}
+	case len(one) == times:
+		for _, m := range one {
+			given = append(append(given, code[m[2]:m[3]]...), ' ')
+		}
+	default:
+		return nil
+	}
+	return lang.VocabularyOf(given)
+}
+
+// insideBrackets gives what stands between commas in a bracket that is open at the start of a text, without what is
+// blank; false where it is not closed.
+func insideBrackets(text []byte) (parts [][]byte, closed bool) {
+	depth, start := 0, 0
+	for i, c := range text {
+		switch c {
+		case '(', '[', '{':
+			depth++
+		case ')', ']', '}':
+			depth--
+		}
+		if depth < 0 || depth == 0 && c == ',' {
+			if part := bytes.TrimSpace(text[start:i]); len(part) > 0 {
+				parts = append(parts, part)
+			}
+			start = i + 1
+		}
+		if depth < 0 {
+			return parts, true
+		}
+	}
+	return nil, false
 }
 
 // putInObjects adds the names that code puts into objects under their own names, or as values.
