@@ -4,6 +4,7 @@ import (
 	"path"
 	"strings"
 
+	"dicaxon/internal/finding"
 	"dicaxon/internal/lazy"
 	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
@@ -34,7 +35,11 @@ func (c *Call) tellStyle(at string, ref refs.Ref, m lang.Member) bool {
 		classes = append(classes, name)
 	}
 	if strings.HasPrefix(path.Ext(a.To[0]), ".c") && !ofObjects.MatchString(m.Name) && len(classes) > 0 {
-		c.notGiven(at, m, a.To[0], cmpName(ref.Name, a.To[0]), nearOne(m.Name, classes))
+		near := nearOne(m.Name, classes)
+		c.notGiven(at, m, a.To[0], cmpName(ref.Name, a.To[0]), near)
+		if near == "" { // it is shown without a style of its own, and that is all
+			c.findings[len(c.findings)-1].Level = finding.Note
+		}
 	}
 	return true
 }

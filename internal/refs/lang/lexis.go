@@ -337,3 +337,14 @@ func hereText(text []byte, i int) (from, to int) {
 
 // TrimEnd gives a text without the spaces and line ends that it ends with.
 func TrimEnd(text []byte) []byte { return bytes.TrimRight(text, " \t\r\n") }
+
+// Bracket says how many brackets more are open behind a sign: 1, -1 or 0.
+func Bracket(c byte) int {
+	switch c {
+	case '(', '[', '{':
+		return 1
+	case ')', ']', '}':
+		return -1
+	}
+	return 0
+}

@@ -42,13 +42,8 @@ func (g *giver) statements(code []byte) bool {
 			start = i + 1
 			continue
 		}
-		switch code[i] {
-		case '(', '[', '{':
-			depth++
-		case ')', ']', '}':
-			if depth--; depth < 0 {
-				return false
-			}
+		if depth += lang.Bracket(code[i]); depth < 0 {
+			return false
 		}
 	}
 	return depth == 0 && !(g.tabs && g.spaces)
@@ -176,15 +171,9 @@ func lastEquals(text []byte) int {
 func outside(text []byte, is func(i int) bool) int {
 	depth := 0
 	for i, c := range text {
-		switch c {
-		case '(', '[', '{':
-			depth++
-		case ')', ']', '}':
-			depth--
-		default:
-			if depth == 0 && is(i) {
-				return i
-			}
+		by := lang.Bracket(c)
+		if depth += by; depth == 0 && by == 0 && is(i) {
+			return i
 		}
 	}
 	return -1

@@ -125,12 +125,7 @@ func handsOutAtOnce(code []byte) lang.Vocabulary {
 func insideBrackets(text []byte) (parts [][]byte, closed bool) {
 	depth, start := 0, 0
 	for i, c := range text {
-		switch c {
-		case '(', '[', '{':
-			depth++
-		case ')', ']', '}':
-			depth--
-		}
+		depth += lang.Bracket(c)
 		if depth < 0 || depth == 0 && c == ',' {
 			if part := bytes.TrimSpace(text[start:i]); len(part) > 0 {
 				parts = append(parts, part)
