@@ -115,22 +115,22 @@ func TestCalled(t *testing.T) {
 // TestWantedInSomeProjects asks that what only some projects want is wanted in those alone.
 func TestWantedInSomeProjects(t *testing.T) {
 	for _, wrapped := range []bool{false, true} {
-		files := map[string]string{"pom.xml": "<modelVersion/>", "src/main/java/g/tides/quays/Main.java": "void main("}
+		files := map[string]string{"build.gradle.kts": "plugins { java }\n", "settings.gradle.kts": "", "src/main/java/g/tides/quays/Main.java": "void main("}
 		if wrapped {
-			files["mvnw"] = ""
+			files["gradle/wrapper/gradle-wrapper.properties"] = ""
 		}
 		r, err := tree.Read(treetest.Make(t, files), tree.Options{})
 		if err != nil {
 			t.Fatal(err)
 		}
-		l, err := catalogue.Catalogue{}.Layout("java/maven")
+		l, err := catalogue.Catalogue{}.Layout("java/gradle")
 		if err != nil {
 			t.Fatal(err)
 		}
 		p, wanted := placement.Pair(placement.Input{Repository: r, Top: r.Top, Layout: placement.For(r, r.Top, l)}), false
 		for i := range p.Gaps {
 			name, _ := p.Gaps[i].Name()
-			wanted = wanted || name == ".mvn"
+			wanted = wanted || name == "gradlew"
 		}
 		if wanted != wrapped {
 			t.Errorf("with the script that reads it: %v; wanted: %v", wrapped, wanted)

@@ -360,7 +360,7 @@ func (c *Call) followModule(s spoken) (sought []string, meant string, broken boo
 		near = cmp.Or(near, c.moduleGiving(sought, given))
 	}
 	if (!a.Own || a.Near) && near == "" {
-		return nil, "", !strings.Contains(name, ".") && len(c.Graph.Look().Called(name)) == 0
+		return []string{at + ".py"}, "", !strings.Contains(name, ".") && len(c.Graph.Look().Called(name)) == 0
 	}
 	return append([]string{at + ".py", path.Join(path.Dir(s.file.path), at) + ".py"}, a.Sought...), near, true
 }

@@ -45,6 +45,13 @@ func (g *giver) statements(code []byte) bool {
 		if depth += lang.Bracket(code[i]); depth < 0 {
 			return false
 		}
+		if c := code[i]; (c == '"' || c == '\'') && i+2 < len(code) && code[i+1] == c && code[i+2] == c { // over several lines
+			end := bytes.Index(code[i+3:], code[i:i+3])
+			if end < 0 {
+				return false
+			}
+			i += 3 + end + 2
+		}
 	}
 	return depth == 0 && !(g.tabs && g.spaces)
 }
