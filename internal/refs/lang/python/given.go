@@ -15,8 +15,10 @@ func namesGiven(code []byte) lang.Vocabulary {
 	if bytes.Contains(code, []byte("{%")) || !g.statements(code) {
 		return nil
 	}
-	for _, m := range walrus.Get().FindAllSubmatch(code, -1) {
-		g.add(m[1])
+	if bytes.Contains(code, []byte(":=")) {
+		for _, m := range walrus.Get().FindAllSubmatch(code, -1) {
+			g.add(m[1])
+		}
 	}
 	return lang.VocabularyOf(g.names)
 }
@@ -109,13 +111,21 @@ func (g *giver) statement(line []byte, atLine bool) {
 // namedAs finds what one part of a with, an except or an import gives a name to.
 var namedAs = lazy.New(`\bas\s+(\([^)]*\)|\[[^\]]*\]|\w+)`)
 
+// namedBy gives what one part of an import gives another name to, nil where it gives none.
+func namedBy(part []byte) [][]byte {
+	if !bytes.Contains(part, []byte("as")) {
+		return nil
+	}
+	return namedAs.Get().FindSubmatch(part)
+}
+
 // simple notes what a statement of one line binds, which begins with a word.
 func (g *giver) simple(word, text []byte) {
 	switch string(word) {
 	case "import", "from":
 		_, list, _ := bytes.Cut(append([]byte{' '}, text...), []byte("import"))
 		for part := range bytes.SplitSeq(bytes.Trim(list, " \t()\n"), []byte(",")) {
-			if m := namedAs.Get().FindSubmatch(part); m != nil {
+			if m := namedBy(part); m != nil {
 				g.add(m[1])
 			} else if part = bytes.TrimSpace(part); len(part) > 0 {
 				g.add(part[:wordEnd(part)])
