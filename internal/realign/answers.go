@@ -12,7 +12,6 @@ import (
 	"dicaxon/internal/layout"
 	"dicaxon/internal/placement"
 	"dicaxon/internal/scaffold"
-	"dicaxon/internal/tree"
 	"dicaxon/internal/workspace"
 )
 
@@ -74,15 +73,19 @@ func Supply(w *workspace.Workspace, p *workspace.Project, g *Group, fresh []find
 // there, nil where it has none.
 func mayStand(p *workspace.Project, at string) *placement.Gap {
 	below, inside := strings.CutPrefix(at, p.Placement.Top.Path())
-	in := p.Placement.Top.At(path.Dir(below))
-	if path.Dir(below) == "." {
-		in = &tree.Node{Folder: p.Placement.Top}
+	in := p.Placement.Top
+	if dir := path.Dir(below); dir != "." {
+		n := in.At(dir)
+		if n == nil || n.Folder == nil {
+			return nil
+		}
+		in = n.Folder
 	}
 	a := p.Placement.Lookup(below)
-	if !inside || in == nil || in.Folder == nil || a.There || a.State != placement.Placed || a.Entry.Starter == "" || a.Entry.Spellings[0].Exact != path.Base(at) {
+	if !inside || a.There || a.State != placement.Placed || a.Entry.Starter == "" || a.Entry.Spellings[0].Exact != path.Base(at) {
 		return nil
 	}
-	return &placement.Gap{Entry: a.Entry, Folder: in.Folder, Env: a.Env}
+	return &placement.Gap{Entry: a.Entry, Folder: in, Env: a.Env}
 }
 
 // captured gives the one value that the names of a project's files and folders have for an

@@ -95,15 +95,15 @@ func (r *reconciler) kindOf(s *stray, of map[*layout.Entry]*tree.Node) *home {
 		}
 		odd = odd || all
 	}
-	if !odd || of[to] == nil && !r.Named && ones(s.Folder) {
+	if !odd || of[to] == nil && !r.Named && holdsOneFile(s.Folder) {
 		return nil
 	}
 	h.path = in + n.Name
 	return &h
 }
 
-// ones says whether a folder holds one file alone, which says little of what its people mean.
-func ones(f *tree.Folder) bool {
+// holdsOneFile says whether a folder holds one file alone, which says little of what its people mean.
+func holdsOneFile(f *tree.Folder) bool {
 	files := 0
 	for i := range f.Nodes {
 		if f.Nodes[i].Folder == nil {

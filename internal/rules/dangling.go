@@ -239,10 +239,11 @@ func (c *Call) ofOneFolder(causes []*broken) {
 		}
 	}
 	for folder, all := range of {
+		if len(all) < 2 {
+			continue
+		}
 		for _, b := range all {
-			if len(all) > 1 {
-				b.folder = folder
-			}
+			b.folder = folder
 		}
 	}
 }
@@ -252,11 +253,12 @@ func (c *Call) ofOneFolder(causes []*broken) {
 func (c *Call) lostFolder(sought, meant string) string {
 	absent := c.absentAbove(sought)
 	within, inside := strings.CutPrefix(sought, absent+"/")
-	switch plain := strings.TrimSuffix(absent, path.Ext(absent)); {
-	case inside && strings.HasSuffix(path.Join(path.Dir(meant), names.BeforeDot(path.Base(meant))), "/"+path.Join(path.Dir(within), names.BeforeDot(path.Base(within)))):
+	plain := func(at string) string { return path.Join(path.Dir(at), names.BeforeDot(path.Base(at))) }
+	switch {
+	case inside && strings.HasSuffix(plain(meant), "/"+plain(within)):
 		return absent
 	case !inside && refs.IsIndex(path.Base(meant)):
-		return plain
+		return strings.TrimSuffix(absent, path.Ext(absent))
 	}
 	return ""
 }

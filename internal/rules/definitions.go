@@ -204,10 +204,10 @@ func (d *definitions) lacks(name string) (meant string, lacks bool) {
 
 // groupsIn lists what the groups of an expression find in a text.
 func groupsIn(re *lazy.Regexp, text []byte) (all []string) {
-	for _, m := range re.Get().FindAllSubmatch(text, -1) {
-		for _, group := range m[1:] {
-			if len(group) > 0 {
-				all = append(all, string(group))
+	for _, m := range re.FindAll(text) {
+		for i := 2; i < len(m); i += 2 {
+			if m[i] < m[i+1] {
+				all = append(all, string(text[m[i]:m[i+1]]))
 			}
 		}
 	}

@@ -19,8 +19,8 @@ func (c *Call) followOn(s spoken) (sought []string, meant string, broken bool) {
 		switch {
 		case len(a.To) == 2: // a module
 		case a.Within != "" && a.Own && !strings.HasPrefix(parts[i], "__"):
-			near := c.nearGiven(a.Within, parts[i])
-			if near == "" && c.setOutside(parts[i]) {
+			near := names.Closest(parts[i], c.givenWithin(a.Within))
+			if near == "" && c.setSomewhere(parts[i]) {
 				return nil, "", false
 			}
 			if near != "" {
@@ -33,17 +33,3 @@ func (c *Call) followOn(s spoken) (sought []string, meant string, broken bool) {
 	}
 	return nil, "", false
 }
-
-// nearGiven gives what a module or package gives that has nearly a name.
-func (c *Call) nearGiven(at, name string) string {
-	given := c.givenBy(at)
-	if path.Base(at) == "__init__.py" {
-		for _, beside := range c.Graph.Look().Names(path.Dir(at)) {
-			given = append(given, strings.TrimSuffix(beside, ".py"))
-		}
-	}
-	return names.Closest(name, given)
-}
-
-// setOutside says whether a file of Python gives something a member of such a name.
-func (c *Call) setOutside(name string) bool { return c.putInto("_.py", name) }

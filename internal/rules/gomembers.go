@@ -118,7 +118,7 @@ func (c *Call) namesInGo(in string) (all []string) {
 	return all
 }
 
-// declaredIn lists the names that a file of Go gives to something.
+// declaredInGo lists the names that a file of Go gives to something.
 func (c *Call) declaredInGo(at string) (all []string) {
 	for _, m := range declaredInGo.Get().FindAllSubmatch(c.Graph.Code(at), -1) {
 		all = append(all, string(m[1])+string(m[2]))

@@ -100,9 +100,10 @@ func (c *Call) declaredBelow(folder, name string) string {
 	if len(all) == 1 {
 		return all[0]
 	}
+	own := c.packageIn(folder)
 	return only(all, func(at string) bool {
 		p := c.refsOf(at).Package()
-		return p != nil && p.Name == c.packageIn(folder)
+		return p != nil && p.Name == own
 	})
 }
 
@@ -148,10 +149,7 @@ func (c *Call) tellInternal(at string, said *refs.File) {
 }
 
 // lastInternal gives where the last part of a path begins that is called internal, -1 where none is.
-func lastInternal(name string) int {
-	i := strings.LastIndex("/"+name+"/", "/internal/")
-	return i
-}
+func lastInternal(name string) int { return strings.LastIndex("/"+name+"/", "/internal/") }
 
 // tellNeverRun tells of files with a func main whose package is none: go build makes no program of it (the Go
 // specification, "Program execution").

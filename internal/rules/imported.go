@@ -136,7 +136,7 @@ func (c *Call) tellMember(at string, said *refs.File, m lang.Member) {
 	}
 	given := c.refsOf(to)
 	sayAll := ref.Value == "*" || path.Ext(to) == ".py" && path.Base(to) != "__init__.py" && !strings.HasPrefix(m.Name, "__")
-	all := sayAll && !given.Open && !given.Uses.Gives.Has(m.Name) && !boundAgain(c.Graph.Code(at), int(m.Span.Start)) && !c.putInto(to, m.Name)
+	all := sayAll && !given.Open && !given.Uses.Gives.Has(m.Name) && !boundAgain(c.Graph.Code(at), int(m.Span.Start)) && !(path.Ext(to) == ".py" && c.setSomewhere(m.Name))
 	if !all && (given.Words.Has(m.Name) || len(m.Name) < 4) {
 		return
 	}
@@ -157,11 +157,8 @@ func (c *Call) tellMember(at string, said *refs.File, m lang.Member) {
 	c.notGiven(at, m, to, cmpName(module, to), near)
 }
 
-// putInto says whether a file of Python may give a module a name that this one does not bind.
-func (c *Call) putInto(module, name string) bool {
-	if path.Ext(module) != ".py" {
-		return false
-	}
+// setSomewhere says whether a file of Python may give something else, such as a module, a member of a name.
+func (c *Call) setSomewhere(name string) bool {
 	set := regexp.MustCompile(`\.` + regexp.QuoteMeta(name) + `\s*(?::[^=\n]*)?=(?:[^=]|$)|["']` + regexp.QuoteMeta(name) + `["']`)
 	found := false
 	c.Graph.Look().Each(func(at string) {

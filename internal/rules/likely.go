@@ -307,22 +307,28 @@ func kin(a, b string) bool {
 	return a == b || script(a) && script(b) || jvm(a) && jvm(b) || style(a) && style(b)
 }
 
-// likelyIn gives the name in a module that one was likely meant that it does not
-// have, or where that is now.
-func (c *Call) likelyIn(e *refs.Edge) (meant, paths []string) {
-	if e.Meant != "" {
-		return []string{e.Meant}, nil
-	}
-	known := c.givenBy(e.Within)
-	n := c.node(e.Within)
-	if n != nil && n.Folder == nil && names.BeforeDot(path.Base(e.Within)) == "__init__" {
-		n = c.node(path.Dir(e.Within))
+// givenWithin lists what a module gives, and what lies in the folder that is one, or that it stands for.
+func (c *Call) givenWithin(at string) []string {
+	known := c.givenBy(at)
+	n := c.node(at)
+	if n != nil && n.Folder == nil && names.BeforeDot(path.Base(at)) == "__init__" {
+		n = c.node(path.Dir(at))
 	}
 	if n != nil && n.Folder != nil {
 		for i := range n.Folder.Nodes {
 			known = append(known, names.BeforeDot(n.Folder.Nodes[i].Name))
 		}
 	}
+	return known
+}
+
+// likelyIn gives the name in a module that one was likely meant that it does not
+// have, or where that is now.
+func (c *Call) likelyIn(e *refs.Edge) (meant, paths []string) {
+	if e.Meant != "" {
+		return []string{e.Meant}, nil
+	}
+	known := c.givenWithin(e.Within)
 	if c.keeps(e) {
 		return nil, nil
 	}

@@ -47,9 +47,7 @@ func runListed(c *Call) {
 	}
 	for _, s := range c.spoken(in) {
 		holds[s.file.path] = true
-		for _, to := range c.texts("to") {
-			items[path.Clean(c.standsAt(s, to))] = true
-		}
+		c.noteItem(s, items)
 	}
 	all := slices.DeleteFunc(c.files("files"), func(f file) bool {
 		return c.fits("except", f.path) || c.homeOf(f.path) != f.path || standsFor(path.Base(f.path)) || holds[f.path] // the first list is in none
@@ -69,6 +67,13 @@ func runListed(c *Call) {
 	}
 }
 
+// noteItem notes the paths that an item of a list stands for.
+func (c *Call) noteItem(s spoken, items map[string]bool) {
+	for _, to := range c.texts("to") {
+		items[path.Clean(c.standsAt(s, to))] = true
+	}
+}
+
 // leastListed is how many things a list has at least that is one of all that lies beside it.
 const leastListed = 2
 
@@ -78,9 +83,7 @@ func (c *Call) tellLeftOut() {
 	for _, list := range c.files("in") {
 		dir, items := path.Dir(list.path), map[string]bool{}
 		for _, s := range c.spoken([]file{list}) {
-			for _, to := range c.texts("to") {
-				items[path.Clean(c.standsAt(s, to))] = true
-			}
+			c.noteItem(s, items)
 		}
 		var in, out []string
 		for _, f := range candidates {

@@ -23,7 +23,7 @@ func (c *Call) tellOffered(at string, said *refs.File) {
 	wired := func(f finding.Finding) bool { // how to wire what it offers is said there
 		return f.Kind == finding.Unwired && f.Other != nil && f.Other.Path == c.Top.Path()+at
 	}
-	if path.Ext(at) != ".py" || slices.ContainsFunc(c.findings, wired) || said.Open || len(said.Uses.Gives) == 0 || !said.Words.Has("__all__") {
+	if path.Ext(at) != ".py" || said.Open || len(said.Uses.Gives) == 0 || !said.Words.Has("__all__") || slices.ContainsFunc(c.findings, wired) {
 		return
 	}
 	code := c.Graph.Code(at)

@@ -61,7 +61,7 @@ func partsOf(code []byte, inside []*lazy.Regexp) [][]int {
 	}
 	var all [][]int
 	for _, re := range inside {
-		all = append(all, re.Get().FindAllIndex(code, -1)...)
+		all = append(all, re.FindAll(code)...)
 	}
 	return all
 }
@@ -75,7 +75,10 @@ func (c *Call) spokenIn(f file, code []byte, from int) (all []spoken) {
 				continue
 			}
 			at := refs.Span{Start: int32(from + m[name]), End: int32(from + m[name+1])}
-			s := spoken{file: f, name: joined.Get().ReplaceAllString(string(code[at.Start:at.End]), "/"), at: at}
+			s := spoken{file: f, name: string(code[at.Start:at.End]), at: at}
+			if strings.ContainsAny(s.name, quotes) {
+				s.name = joined.Get().ReplaceAllString(s.name, "/")
+			}
 			if of > 0 && m[of] >= 0 {
 				s.name = string(code[from+m[of]:from+m[of+1]]) + "." + s.name
 				if m[of+1]+1 == m[name] { // as one word, with its own separator
@@ -90,6 +93,9 @@ func (c *Call) spokenIn(f file, code []byte, from int) (all []spoken) {
 
 // notSaidThere leaves the names that the part of a text in which they are said does not have otherwise.
 func (c *Call) notSaidThere(all []spoken, part []byte) []spoken {
+	if c.regexps["there"] == nil || len(all) == 0 {
+		return all
+	}
 	said := map[string]bool{}
 	for _, re := range c.regexps["there"] {
 		for _, m := range re.Get().FindAllSubmatch(part, -1) {
@@ -119,8 +125,10 @@ func (c *Call) among(all []spoken) []spoken {
 	return slices.DeleteFunc(all, func(s spoken) bool { return !known[s.name] })
 }
 
-// joined is what stands between parts of a path that code puts together.
+// joined is what stands between parts of a path that code puts together, each in quotes.
 var joined = lazy.New(`["']\s*[/,]\s*["']`)
+
+const quotes = `"'`
 
 // groups gives the places, in what an expression found, of the name and of what is put
 // before it, 0 where nothing is.

@@ -34,11 +34,10 @@ func (c *Call) tellStyle(at string, ref refs.Ref, m lang.Member) bool {
 		}
 		classes = append(classes, name)
 	}
-	if strings.HasPrefix(path.Ext(a.To[0]), ".c") && !ofObjects.MatchString(m.Name) && len(classes) > 0 {
-		if nearOne(m.Name, classes) == "" { // a slip is told where names of style sheets are looked up
-			c.notGiven(at, m, a.To[0], cmpName(ref.Name, a.To[0]), "")
-			c.findings[len(c.findings)-1].Level = finding.Note // it is shown without a style of its own, and that is all
-		}
+	slip := nearOne(m.Name, classes) != "" // which is told where names of style sheets are looked up
+	if path.Ext(a.To[0]) == ".css" && !ofObjects.MatchString(m.Name) && len(classes) > 0 && !slip {
+		c.notGiven(at, m, a.To[0], cmpName(ref.Name, a.To[0]), "")
+		c.findings[len(c.findings)-1].Level = finding.Note // it is shown without a style of its own, and that is all
 	}
 	return true
 }

@@ -70,7 +70,7 @@ func (c *Call) testedBy(test, of string, stems map[string][]string) (meant strin
 	for stem, files := range stems {
 		as := strings.ToLower(of)
 		typing := names.Near(as, stem) == names.Typing && !sameWord(as, stem)
-		lacking := !typing && names.Distance(as, stem) == 1 && lacksOne(as, stem) && names.Singular(as) != names.Singular(stem)
+		lacking := !typing && lacksOne(as, stem) && names.Singular(as) != names.Singular(stem)
 		swapped[stem] = lacking || !typing && len(as) == len(stem) && names.Distance(as, stem) == 1 && as[0] == stem[1] && as[1] == stem[0]
 		if (typing || swapped[stem]) && !strings.ContainsAny(of+stem, "0123456789") {
 			all = append(all, files...)
@@ -92,11 +92,19 @@ func (c *Call) testedBy(test, of string, stems map[string][]string) (meant strin
 
 // lacksOne says whether a name is another without one letter in its middle.
 func lacksOne(a, b string) bool {
-	n := 0
+	if len(a)+1 != len(b) {
+		return false
+	}
+	n := alikeFor(a, b)
+	return n > 0 && n < len(a) && a[n:] == b[n+1:] && lang.WordByte(b[n]) && b[n] != '_'
+}
+
+// alikeFor counts the bytes that two names begin with alike.
+func alikeFor(a, b string) (n int) {
 	for n < min(len(a), len(b)) && a[n] == b[n] {
 		n++
 	}
-	return len(a)+1 == len(b) && n > 0 && n < len(a) && lang.WordByte(b[n]) && b[n] != '_'
+	return n
 }
 
 // longStem is how many letters of two forms of one word are the same at least, where the last two of one are not.
@@ -105,15 +113,12 @@ const longStem = 6
 // sameWord says whether two names may be forms of one word, as decorate and decorator, or pagination and
 // paginator, are: they part at the last letters of one.
 func sameWord(a, b string) bool {
-	n := 0
-	for n < min(len(a), len(b)) && a[n] == b[n] {
-		n++
-	}
 	if len(a) > len(b) {
 		a, b = b, a
 	}
+	n := alikeFor(a, b)
 	if n > 0 && n < len(a) && b[n] == b[n-1] && a[n:] == b[n+1:] {
 		return false // a letter that is there twice, and should be, or should not
 	}
-	return n+1 >= min(len(a), len(b)) || n >= longStem && n+2 >= min(len(a), len(b)) && len(a) != len(b)
+	return n+1 >= len(a) || n >= longStem && n+2 >= len(a) && len(a) != len(b)
 }

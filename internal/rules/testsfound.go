@@ -42,7 +42,7 @@ var testsFound = &Rule{
 		}
 		for _, f := range files {
 			base := path.Base(f.path)
-			if c.collects(base) || strings.Contains("/"+f.path, "/__tests__/") || c.flag("near-only") && lastTwo(base) != "" && practice[lastTwo(base)] > mostForgotten {
+			if c.collects(base) || inFolder(f.path, func(name string) bool { return name == "__tests__" }) || c.flag("near-only") && lastTwo(base) != "" && practice[lastTwo(base)] > mostForgotten {
 				continue
 			}
 			meant := c.foundAs(base)

@@ -348,3 +348,18 @@ func Bracket(c byte) int {
 	}
 	return 0
 }
+
+// EachWord gives the words of a text, in their order, each with where it begins.
+func EachWord(text []byte, yield func(at int, word []byte)) {
+	for i := 0; i < len(text); {
+		start := i
+		for i < len(text) && WordByte(text[i]) {
+			i++
+		}
+		if i > start {
+			yield(start, text[start:i])
+		} else {
+			i++
+		}
+	}
+}

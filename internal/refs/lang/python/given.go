@@ -144,17 +144,11 @@ func (g *giver) simple(word, text []byte) {
 
 // words notes the words of a text that are not of another thing.
 func (g *giver) words(text []byte) {
-	for i := 0; i < len(text); {
-		if !lang.WordByte(text[i]) {
-			i++
-			continue
+	lang.EachWord(text, func(at int, word []byte) {
+		if at == 0 || text[at-1] != '.' {
+			g.add(word)
 		}
-		end := i + wordEnd(text[i:])
-		if i == 0 || text[i-1] != '.' {
-			g.add(text[i:end])
-		}
-		i = end
-	}
+	})
 }
 
 func wordEnd(text []byte) int {

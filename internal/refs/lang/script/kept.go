@@ -32,7 +32,7 @@ func withoutKept(text, code []byte, nothing bool) []byte {
 		own[string(m[1])] = !given[string(m[1])]
 	}
 	kept := bytes.Clone(text)
-	eachWord(kept, func(_ int, word []byte) {
+	lang.EachWord(kept, func(_ int, word []byte) {
 		if own[string(word)] {
 			lang.Blank(word)
 		}
@@ -141,7 +141,7 @@ func insideBrackets(text []byte) (parts [][]byte, closed bool) {
 
 // putInObjects adds the names that code puts into objects under their own names, or as values.
 func putInObjects(code []byte, given map[string]bool) {
-	eachWord(code, func(at int, word []byte) {
+	lang.EachWord(code, func(at int, word []byte) {
 		before, after := lang.TrimEnd(code[:at]), bytes.TrimLeft(code[at+len(word):], " \t\r\n")
 		if len(before) > 0 && len(after) > 0 && bytes.IndexByte([]byte("{,:"), before[len(before)-1]) >= 0 && (after[0] == ',' || after[0] == '}') {
 			given[string(word)] = true
@@ -160,21 +160,6 @@ func givesNothing(code []byte) bool {
 // wordsOf gives the names in a text.
 func wordsOf(text []byte) map[string]bool {
 	all := map[string]bool{}
-	eachWord(text, func(_ int, word []byte) { all[string(word)] = true })
+	lang.EachWord(text, func(_ int, word []byte) { all[string(word)] = true })
 	return all
-}
-
-// eachWord yields the names in a text, each with its place.
-func eachWord(text []byte, yield func(at int, word []byte)) {
-	for i := 0; i < len(text); {
-		start := i
-		for i < len(text) && lang.WordByte(text[i]) {
-			i++
-		}
-		if i > start {
-			yield(start, text[start:i])
-		} else {
-			i++
-		}
-	}
 }
