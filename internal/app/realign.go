@@ -143,6 +143,9 @@ func proposed(ctx context.Context, r *Report, o RealignOptions) (*Realignment, *
 		}
 		b.found, b.left = within(b.found, b.left, o.Paths)
 		b.asked, b.left = realign.Beside(r.Workspace, b.asked, b.found, b.left)
+		if o.bring {
+			realign.WithMirrors(r.Workspace, b.asked)
+		}
 	}
 	settle := &settling{ctx: ctx, before: r, options: o.Options, bring: o.Findings, roles: b.roles}
 	plan, err := settle.on(b.asked, b.left)

@@ -52,6 +52,10 @@ func (s *settling) on(groups []realign.Group, left []realign.Left) (*Realignment
 		if s.bring {
 			together(w, p, bad)
 		}
+		if len(bad) == 0 && realign.Needless(p) {
+			groups = p.Groups
+			continue
+		}
 		if len(bad) == 0 {
 			p.Left = slices.DeleteFunc(p.Left, func(l realign.Left) bool { return ends(l, after, p) })
 			for _, f := range expected {
@@ -84,6 +88,9 @@ func (s *settling) after(p *realign.Plan) (*Report, error) {
 	after, err := madeSo(s.ctx, s.before.Workspace, &p.Plan, s.options)
 	if err == nil && respelt(s.before.Workspace, p, after) {
 		after, err = madeSo(s.ctx, s.before.Workspace, &p.Plan, s.options)
+	}
+	if err == nil {
+		p.Found(s.ctx, after.Workspace)
 	}
 	return after, err
 }
@@ -141,7 +148,7 @@ func together(w *workspace.Workspace, p *realign.Plan, bad map[int]string) {
 			continue
 		}
 		for _, m := range p.Groups[k].Moves {
-			if at := newFolder(w, m.To); at != "" {
+			if at := newPart(w, m.To); at != "" {
 				left[at] = m.From
 			}
 		}
@@ -149,7 +156,7 @@ func together(w *workspace.Workspace, p *realign.Plan, bad map[int]string) {
 	for k := range p.Groups {
 		g := &p.Groups[k]
 		for _, m := range g.Moves {
-			if with := left[newFolder(w, m.To)]; with != "" && bad[k] == "" && !g.Asked && !g.Converts {
+			if with := left[newPart(w, m.To)]; with != "" && bad[k] == "" && !g.Asked && !g.Converts {
 				bad[k] = "it goes to a new folder with " + with + ", which is left"
 			}
 		}
@@ -160,6 +167,20 @@ func together(w *workspace.Workspace, p *realign.Plan, bad map[int]string) {
 func newFolder(w *workspace.Workspace, at string) string {
 	for i, c := range strings.TrimSuffix(at, "/") {
 		if c == '/' && w.Repository.Top.At(at[:i]) == nil {
+			return at[:i]
+		}
+	}
+	return ""
+}
+
+// newPart gives the first folder on the way to a path that is not there and of which all come together: not one that
+// the layout has for parts, each of which stands alone.
+func newPart(w *workspace.Workspace, at string) string {
+	for i, c := range strings.TrimSuffix(at, "/") {
+		if c != '/' || w.Repository.Top.At(at[:i]) != nil {
+			continue
+		}
+		if p := w.ProjectOf(at[:i]); p == nil || p.Placement == nil || !p.Placement.Lookup(strings.TrimPrefix(at[:i]+"/", p.Placement.Top.Path())).Entry.HoldsUnits() {
 			return at[:i]
 		}
 	}

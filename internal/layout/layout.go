@@ -209,6 +209,11 @@ func (e *Entry) Singular() bool {
 	return true
 }
 
+// HoldsUnits says whether a folder is for the folders of units, such as slices/.
+func (e *Entry) HoldsUnits() bool {
+	return e != nil && slices.ContainsFunc(e.Entries, func(in *Entry) bool { return in.Unit != "" && in.Folder })
+}
+
 // CatchAll says whether the entry's name says nothing about what it is: no
 // character of it is given.
 func (e *Entry) CatchAll() bool {

@@ -26,6 +26,9 @@ type Remark struct {
 	Breaks bool `json:"breaks,omitempty"`
 	// Bare says that it is no more than a word that a text has, and no part of a path.
 	Bare bool `json:"-"`
+	// Name and To are the name that cannot follow what it stands for, and where that goes, where it is about one.
+	Name string `json:"-"`
+	To   string `json:"-"`
 }
 
 // A follower finds the edits by which references of one project follow moves in it.
@@ -36,6 +39,7 @@ type follower struct {
 	moved   *moved
 	plan    *changes.Plan
 	names   []rules.Named
+	boxes   []boxing
 	edits   []edit.Edit
 	remarks []Remark
 }
@@ -127,14 +131,16 @@ func (f *follower) named() {
 		}
 		line, _ := refs.Place(text, n.Span)
 		switch {
+		case n.Block != nil && f.box(n, text, line):
 		case name == "":
-			f.remark(n.From, line, "it names "+n.Name+", which goes to "+to+", where it is not found by a name like that")
+			f.lost(Remark{Path: n.From, Line: line, Says: "it names " + n.Name + ", which goes to " + to + ", where it is not found by a name like that", Name: n.Name, To: to})
 		case stands[n.From+"\x00"+name] == "":
 			f.remark(n.From, line, "it names "+n.Name+", which goes to "+to+", where "+name+" would stand for something else, too")
 		default:
 			f.edit(n.From, line, int(n.Span.Start), int(n.Span.End), name)
 		}
 	}
+	f.blocks()
 }
 
 // A turn is a reference that has to be written otherwise.
@@ -275,7 +281,12 @@ func (f *follower) edit(at string, line, start, end int, text string) {
 }
 
 func (f *follower) remark(at string, line int, says string) {
-	if !slices.ContainsFunc(f.remarks, func(r Remark) bool { return r.Path == at && r.Says == says }) {
-		f.remarks = append(f.remarks, Remark{Path: at, Line: line, Says: says})
+	f.lost(Remark{Path: at, Line: line, Says: says})
+}
+
+// lost notes a remark, each once.
+func (f *follower) lost(one Remark) {
+	if !slices.ContainsFunc(f.remarks, func(r Remark) bool { return r.Path == one.Path && r.Says == one.Says }) {
+		f.remarks = append(f.remarks, one)
 	}
 }

@@ -86,6 +86,9 @@ func (p *Plan) Also(w *workspace.Workspace, edits []edit.Edit) bool {
 		all = append(all, e)
 	}
 	p.Edits = settle(append(p.Edits, all...))
+	p.Remarks = slices.DeleteFunc(p.Remarks, func(r Remark) bool { // it does follow
+		return r.About == "" && slices.ContainsFunc(all, func(e edit.Edit) bool { return e.Path == r.Path && e.Line == r.Line })
+	})
 	p.see(w)
 	return true
 }
@@ -173,6 +176,37 @@ func (p *Plan) markers(w *workspace.Workspace) {
 	}
 }
 
+// Found leaves out what a plan remarks of names that lead, in the repository as it is afterwards, where they are to lead.
+func (p *Plan) Found(ctx context.Context, after *workspace.Workspace) {
+	if !slices.ContainsFunc(p.Remarks, func(r Remark) bool { return r.Name != "" }) {
+		return
+	}
+	for _, of := range after.Projects {
+		if of.Placement == nil {
+			continue
+		}
+		top := of.Placement.Top.Path()
+		for _, n := range rules.NamedFiles(ctx, of) {
+			p.Remarks = slices.DeleteFunc(p.Remarks, func(r Remark) bool {
+				return r.Name == n.Name && p.After(r.Path) == top+n.From && top+n.To == r.To
+			})
+		}
+	}
+}
+
+// Needless takes out of a plan the groups that only make the marker of a folder which others fill, and says whether
+// there are any.
+func Needless(p *Plan) bool {
+	before := len(p.Groups)
+	p.Groups = slices.DeleteFunc(p.Groups, func(g Group) bool {
+		return len(g.Makes) == 1 && len(g.Moves)+len(g.Edits) == 0 && slices.ContainsFunc(p.Moves, func(m changes.Move) bool {
+			folder, marker := strings.CutSuffix(g.Makes[0].Path, ".gitkeep")
+			return marker && inside(m.To, folder)
+		})
+	})
+	return len(p.Groups) < before
+}
+
 // sure leaves out that a text has the bare name of what goes by its kind, as a table has that of its
 // routes, where the text loads nothing.
 func (p *Plan) sure() {
@@ -241,6 +275,9 @@ func (p *Plan) take(top string, edits []edit.Edit, remarks []Remark) {
 		r.Path = top + r.Path
 		if r.About != "" {
 			r.About = top + r.About
+		}
+		if r.To != "" {
+			r.To = top + r.To
 		}
 		if !slices.Contains(p.Remarks, r) {
 			p.Remarks = append(p.Remarks, r)

@@ -114,7 +114,7 @@ func (g *regrouping) paths() []home {
 		case i >= 0:
 			words = slices.Delete(words, i, i+1)
 			kinds++
-		case !slices.ContainsFunc(c.Entries, func(in *layout.Entry) bool { return in.Unit != "" && in.Folder }):
+		case !c.HoldsUnits():
 			return nil // a folder for a kind that the stray does not speak of
 		}
 	}
@@ -133,10 +133,10 @@ func (g *regrouping) paths() []home {
 	}
 	var all []home
 	first := g.first(env)
-	if len(words) > 0 && (first == nil || g.Bring || !g.isThing(words[0])) { // where all moves at once, the others may not be there the next time
+	if len(words) > 0 && (first == nil || !g.isThing(words[0])) {
 		all = g.at(g.bind(env, words[0]), words[1:], name)
 	}
-	if first != nil && len(words) < 2 {
+	if first != nil && (len(words) < 2 || g.isThing(words[0])) {
 		all = append(all, g.at(first, words, name)...)
 	}
 	return all

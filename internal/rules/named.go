@@ -18,6 +18,9 @@ type Named struct {
 	To   string // the file or folder that it stands for, "" for none that is there
 	// Anew gives the name by which it would be found elsewhere, "" where none would.
 	Anew func(from, to string) string
+	// Block gives the block that the line which says it has to stand in once it is to stand for a file elsewhere, and
+	// whether it has to; nil where names of the kind stand in none.
+	Block func(line, to string) (Block, bool)
 }
 
 // NamedFiles lists the names in a project's texts that stand for files, as the rules of its
@@ -66,13 +69,18 @@ func (c *Call) namedBy(s spoken) (all []Named) {
 				continue
 			}
 			form := fill(to, s.file.env, c.env)
-			all = append(all, Named{s.file.path, s.at, s.name, found, func(from, to string) string {
+			anew := func(from, to string) string {
 				form := form
 				if beside {
 					form = path.Join(path.Dir(from), strings.TrimPrefix(form, "./"))
 				}
 				return begunAs(s.name, inverse(form, to))
-			}})
+			}
+			n := Named{From: s.file.path, Span: s.at, Name: s.name, To: found, Anew: anew}
+			if c.text("block") != "" {
+				n.Block = func(line, to string) (Block, bool) { return c.blockOf(line, found, to) }
+			}
+			all = append(all, n)
 		}
 	}
 	return all
