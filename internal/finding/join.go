@@ -60,11 +60,12 @@ type causes struct {
 	back        map[string]bool   // what others look for elsewhere
 	linked      map[string]bool   // the file that names something wrongly, and what it means
 	homes       map[string]string // where the tree says that something belongs
+	called      map[string]string // what folders are called, by the name that what lies in them says
 }
 
 func causesIn(all []Finding) *causes {
 	c := &causes{made: map[string]bool{}, moved: map[string]bool{}, leave: map[string]bool{}, open: map[string]bool{}, unknown: map[string]bool{}, copied: map[string]bool{},
-		back: map[string]bool{}, linked: map[string]bool{}, homes: map[string]string{}}
+		back: map[string]bool{}, linked: map[string]bool{}, homes: map[string]string{}, called: map[string]string{}}
 	for i := range all {
 		f := &all[i]
 		if f.Kind == Leftover && f.Other != nil {
@@ -76,6 +77,9 @@ func causesIn(all []Finding) *causes {
 		switch {
 		case f.Rule != "" && (f.Kind == Misplaced || f.Kind == Misnamed):
 			c.made[f.Home] = f.Home != ""
+			if f.Kind == Misnamed && strings.HasSuffix(f.Path, "/") {
+				c.called[path.Base(f.Home)] = path.Base(f.Path)
+			}
 		case f.Kind == Misdeclared:
 			c.made[f.Path] = !strings.HasSuffix(f.Path, "/") // of a folder its own files say otherwise, and not those below
 			for _, at := range f.Also {
@@ -109,6 +113,8 @@ func causesIn(all []Finding) *causes {
 // end says whether a finding would be no more once its cause is done.
 func (c *causes) end(f *Finding) bool {
 	switch {
+	case f.Rule == "" && f.Kind == Misnamed && c.called[path.Base(f.Path)] == path.Base(f.Home):
+		return true // it has the name that the other one is to have
 	case f.Rule == "":
 		return f.Kind == Extra && (c.leave[f.Path] || holdsOne(c.back, f.Path)) || f.Kind == Empty && holds(c.made, strings.TrimSuffix(f.Path, "/"))
 	case f.Home != "" && c.homes[f.Path] == f.Home:

@@ -38,8 +38,9 @@ var publicType = lazy.New(`(?m)^public\s+(?:(?:abstract|final|sealed|non-sealed|
 var packageType = lazy.New(`(?m)^(?:(?:abstract|final|sealed)\s+)*(?:class|interface|enum|record)\s+(\w+)`)
 
 func runClassName(c *Call) {
+	told := c.foldersCalled()
 	for _, f := range c.files("files") {
-		if c.fits("except", f.path) || c.homeOf(f.path) != f.path || c.lends(f.path) {
+		if told[f.path] || c.fits("except", f.path) || c.homeOf(f.path) != f.path || c.lends(f.path) {
 			continue
 		}
 		stem := names.BeforeDot(path.Base(f.path))
@@ -172,44 +173,57 @@ func (c *Call) wordsAs(at, said, wanted string) (all []edit.Edit) {
 // acronym finds the words that an application's inflector spells in its own way.
 var acronym = lazy.New(`acronym\(?\s*["'](\w+)["']`)
 
-// constantOf compares the constant that a Ruby file declares with the one that its
-// path stands for.
-func (c *Call) constantOf(f file) {
-	below := ""
+// A constant is one that a Ruby file declares, beside the one that its path stands for.
+type constant struct {
+	said   string
+	wanted []string // its parts
+	below  string   // the path below the root from which it is spelt
+	types  []refs.Ref
+}
+
+// constantAt gives the constant of a file, and whether it is another than that of its path.
+func (c *Call) constantAt(f file) (k constant, other bool) {
 	for _, root := range c.files("roots") {
-		if rest, ok := strings.CutPrefix(f.path, strings.TrimSuffix(root.path, "/")+"/"); ok && (below == "" || len(rest) < len(below)) {
-			below = rest
+		if rest, ok := strings.CutPrefix(f.path, strings.TrimSuffix(root.path, "/")+"/"); ok && (k.below == "" || len(rest) < len(k.below)) {
+			k.below = rest
 		}
 	}
 	for _, re := range c.regexps["without"] {
-		below = re.Get().ReplaceAllString(below, "")
+		k.below = re.Get().ReplaceAllString(k.below, "")
 	}
-	said := c.declaredIn(f.path)
-	if below == "" || said == "" {
-		return
+	k.said = c.declaredIn(f.path)
+	if k.below == "" || k.said == "" {
+		return k, false
 	}
-	var parts []string
 	switch under := fill(c.text("under"), f.env, c.env); {
 	case strings.Contains(under, "<"): // whatever stands first
-		first, _, _ := strings.Cut(said, "::")
-		parts = append(parts, first)
+		first, _, _ := strings.Cut(k.said, "::")
+		k.wanted = append(k.wanted, first)
 	case under != "":
-		parts = append(parts, c.constant(under))
+		k.wanted = append(k.wanted, c.asConstant(under))
 	}
-	for _, part := range strings.Split(strings.TrimSuffix(below, ".rb"), "/") {
+	for _, part := range strings.Split(strings.TrimSuffix(k.below, ".rb"), "/") {
 		if part != "concerns" {
-			parts = append(parts, c.constant(part))
+			k.wanted = append(k.wanted, c.asConstant(part))
 		}
 	}
-	wanted := strings.Join(parts, "::")
-	last := parts[len(parts)-1]
-	if said == wanted || strings.HasPrefix(said, wanted+"::") {
+	wanted, last := strings.Join(k.wanted, "::"), k.wanted[len(k.wanted)-1]
+	if k.said == wanted || strings.HasPrefix(k.said, wanted+"::") {
+		return k, false
+	}
+	k.types = c.refsOf(f.path).Of(refs.Type)
+	beside := !strings.HasSuffix(k.said, last) && slices.ContainsFunc(k.types, func(t refs.Ref) bool { return t.Name == last || strings.HasSuffix(t.Name, "::"+last) })
+	return k, !beside
+}
+
+// constantOf compares the constant that a Ruby file declares with the one that its
+// path stands for.
+func (c *Call) constantOf(f file) {
+	k, other := c.constantAt(f)
+	if !other {
 		return
 	}
-	types := c.refsOf(f.path).Of(refs.Type)
-	if !strings.HasSuffix(said, last) && slices.ContainsFunc(types, func(t refs.Ref) bool { return t.Name == last || strings.HasSuffix(t.Name, "::"+last) }) {
-		return // beside others
-	}
+	said, below, parts, types, wanted := k.said, k.below, k.wanted, k.types, strings.Join(k.wanted, "::")
 	// The inflector may know words that nobody told of here.
 	if strings.EqualFold(said, wanted) && !c.acronymIn(wanted) {
 		return
@@ -323,9 +337,9 @@ func (c *Call) opening(at string) (all []refs.Ref) {
 	return all
 }
 
-// constant spells a part of a path as a constant, with the acronyms of the
+// asConstant spells a part of a path as a constant, with the acronyms of the
 // application.
-func (c *Call) constant(part string) string {
+func (c *Call) asConstant(part string) string {
 	known := c.acronyms()
 	var all strings.Builder
 	for _, word := range strings.Split(part, "_") {
