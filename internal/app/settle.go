@@ -128,7 +128,8 @@ func respelt(w *workspace.Workspace, p *realign.Plan, after *Report) bool {
 	for _, project := range after.Projects {
 		for i := range project.Findings {
 			f := &project.Findings[i]
-			if f.Respelt == nil || back.After(f.Path) == f.Path {
+			came := back.After(f.Path) != f.Path || strings.HasSuffix(f.Path, "/") && slices.ContainsFunc(p.Moves, func(m changes.Move) bool { return strings.HasPrefix(m.To, f.Path) })
+			if f.Respelt == nil || !came {
 				continue
 			}
 			if edits := f.Respelt(); len(edits) > 0 {

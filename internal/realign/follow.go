@@ -103,7 +103,7 @@ func (f *follower) edges() {
 func (f *follower) named() {
 	stands := map[string]string{} // what a name stands for afterwards, "" for several
 	for _, n := range f.names {
-		if n.To == "" {
+		if n.To == "" || n.Holds != "" {
 			continue
 		}
 		to := f.plan.After(n.To)
@@ -118,6 +118,10 @@ func (f *follower) named() {
 	}
 	for _, n := range f.names {
 		from, to := f.plan.After(n.From), f.plan.After(n.To)
+		if n.Holds != "" {
+			f.keyOfFolder(n)
+			continue
+		}
 		if n.To == "" || to == n.To && from == n.From {
 			continue
 		}
@@ -141,6 +145,65 @@ func (f *follower) named() {
 		}
 	}
 	f.blocks()
+}
+
+// keyOfFolder lets the key of settings follow the folder that it names, where all files of a kind that lie in it go to
+// another folder; where that cannot be, nobody asked to move them.
+func (f *follower) keyOfFolder(n rules.Named) {
+	to := f.plan.After(n.To)
+	if to == n.To {
+		to = f.holderAfter(n.To, n.Holds)
+	}
+	text, err := f.tree.Text(n.From)
+	if to == n.To || err != nil {
+		return
+	}
+	line, _ := refs.Place(text, n.Span)
+	name := ""
+	if to != "" {
+		name = n.Anew(n.From, to)
+	}
+	switch {
+	case name == "":
+		for _, m := range f.plan.Moves {
+			if strings.HasPrefix(m.From, n.To+"/") {
+				f.remarks = append(f.remarks, Remark{Path: n.From, Line: line, Says: "its settings for " + n.To + "/ would hold for nothing", About: m.From})
+			}
+		}
+	case name != n.Name && !f.held(n.From, int(n.Span.Start)):
+		f.edit(n.From, line, int(n.Span.Start), int(n.Span.End), name)
+	}
+}
+
+// holderAfter gives the folder in which all files of a kind lie that lie in one now: that one where some of them stay or
+// none is there, "" where they go to several.
+func (f *follower) holderAfter(folder, ending string) string {
+	holders := map[string]bool{}
+	f.tree.Each(func(at string) {
+		below, in := strings.CutPrefix(at, folder+"/")
+		if !in || path.Ext(at) != ending {
+			return
+		}
+		after := path.Dir(f.plan.After(at))
+		switch between := path.Dir(below); {
+		case after == folder || strings.HasPrefix(after, folder+"/"):
+			after = folder
+		case between != ".": // with the same folders below it
+			if holder, same := strings.CutSuffix(after, "/"+between); same {
+				after = holder
+			}
+		}
+		holders[after] = true
+	})
+	if len(holders) == 0 || holders[folder] {
+		return folder
+	}
+	for holder := range holders {
+		if len(holders) == 1 {
+			return holder
+		}
+	}
+	return ""
 }
 
 // A turn is a reference that has to be written otherwise.

@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 
+	"dicaxon/internal/edit"
 	"dicaxon/internal/finding"
 	"dicaxon/internal/names"
 )
@@ -52,12 +53,26 @@ func (c *Call) foldersCalled() map[string]bool {
 			}
 			f := c.report(folder+"/", 0, 0, nil, "every file in it declares its constant as if it were called %s, by which it is loaded", name)
 			f.Kind, f.Home = finding.Misnamed, c.Top.Path()+to+"/"
+			f.Respelt = func() []edit.Edit { return c.allRespelt(files) }
 			for _, at := range files {
 				told[at] = true
 			}
 		}
 	}
 	return told
+}
+
+// allRespelt gives the edits by which some files declare the constants that their paths stand for.
+func (c *Call) allRespelt(files []string) (all []edit.Edit) {
+	for _, f := range c.files("files") {
+		if !slices.Contains(files, f.path) {
+			continue
+		}
+		if k, other := c.constantAt(f); other {
+			all = append(all, c.constantRespelt(f.path, k.said, strings.Join(k.wanted, "::"))...)
+		}
+	}
+	return all
 }
 
 // otherFolder gives the one folder on the path of a file by whose name its constant differs from what it says, and the

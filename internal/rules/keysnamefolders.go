@@ -2,6 +2,7 @@ package rules
 
 import (
 	"path"
+	"slices"
 	"strings"
 
 	"dicaxon/internal/edit"
@@ -31,25 +32,13 @@ var keysNameFolders = &Rule{
 }
 
 func runKeysNameFolders(c *Call) {
-	mark, ending := c.text("mark"), c.text("ending")
 	for _, f := range c.files("files") {
-		said := c.refsOf(f.path)
-		top := fill(c.text("key"), f.env, c.env)
-		if strings.Contains(top, "<") {
-			top = soleChild(said, top, mark)
-		}
-		folder := strings.TrimSuffix(fill(c.text("folder"), f.env, c.env), "/")
+		top, folder := c.keysOfFolders(f)
 		named := map[string]bool{}
-		for _, k := range said.Of(refs.Key) {
-			below, ok := strings.CutPrefix(k.Name, top+".")
-			// A key with a value, or with the mark, is a setting of the folder itself.
-			if !ok || k.Value != "" || mark != "" && strings.Contains(below, mark) {
-				continue
-			}
-			at := path.Join(folder, strings.ReplaceAll(below, ".", "/"))
+		c.eachKeyOfFolder(f, top, folder, func(k refs.Ref, at string) {
 			named[at] = true
-			if n := c.node(at); n != nil || ending != "" && c.node(at+ending) != nil || c.node(path.Dir(at)) == nil {
-				continue
+			if n := c.node(at); n != nil || c.text("ending") != "" && c.node(at+c.text("ending")) != nil || c.node(path.Dir(at)) == nil {
+				return
 			}
 			message := "settings for %s, which is not there"
 			if near := c.nearest(at); near != "" {
@@ -58,12 +47,12 @@ func runKeysNameFolders(c *Call) {
 				if string(k.Span.In(c.textOf(f.path))) == path.Base(at) {
 					told.Fix = []edit.Edit{c.edit(f.path, k.Span, near)}
 				}
-				continue
+				return
 			}
 			c.atRef(f.path, k, &finding.Place{Path: at + "/"}, message, at+"/")
-		}
+		})
 		for _, setting := range c.texts("called-as") {
-			c.tellOddSetting(f.path, said, top+".", "."+mark+setting, folder)
+			c.tellOddSetting(f.path, c.refsOf(f.path), top+".", "."+c.text("mark")+setting, folder)
 		}
 		if n := c.node(folder); c.flag("both") && n != nil && n.Folder != nil {
 			for i := range n.Folder.Nodes {
@@ -74,6 +63,47 @@ func runKeysNameFolders(c *Call) {
 			}
 		}
 	}
+}
+
+// keysOfFolders gives the key below which a settings file names folders, and the folder in which those stand.
+func (c *Call) keysOfFolders(f file) (top, folder string) {
+	top = fill(c.text("key"), f.env, c.env)
+	if strings.Contains(top, "<") {
+		top = soleChild(c.refsOf(f.path), top, c.text("mark"))
+	}
+	return top, strings.TrimSuffix(fill(c.text("folder"), f.env, c.env), "/")
+}
+
+// eachKeyOfFolder yields the keys of a settings file that name folders, with the path of each.
+func (c *Call) eachKeyOfFolder(f file, top, folder string, yield func(k refs.Ref, at string)) {
+	mark := c.text("mark")
+	for _, k := range c.refsOf(f.path).Of(refs.Key) {
+		below, ok := strings.CutPrefix(k.Name, top+".")
+		// A key with a value, or with the mark, is a setting of the folder itself.
+		if !ok || k.Value != "" || mark != "" && strings.Contains(below, mark) {
+			continue
+		}
+		yield(k, path.Join(folder, strings.ReplaceAll(below, ".", "/")))
+	}
+}
+
+// foldersNamed lists the keys that name folders that are there, for those who move what lies in them.
+func (c *Call) foldersNamed() (all []Named) {
+	for _, f := range c.files("files") {
+		top, folder := c.keysOfFolders(f)
+		c.eachKeyOfFolder(f, top, folder, func(k refs.Ref, at string) {
+			if !c.isFolder(at) || string(k.Span.In(c.textOf(f.path))) != path.Base(at) {
+				return
+			}
+			all = append(all, Named{From: f.path, Span: k.Span, Name: path.Base(at), To: at, Holds: c.text("ending"), Anew: func(_, to string) string {
+				if path.Dir(to) != path.Dir(at) || slices.ContainsFunc(c.refsOf(f.path).Of(refs.Key), func(o refs.Ref) bool { return o.Name == keyAbove(k.Name)+"."+path.Base(to) }) {
+					return "" // it stands below another key, or would stand there twice
+				}
+				return path.Base(to)
+			}})
+		})
+	}
+	return all
 }
 
 // leastAlike is how many folders are called as a setting of theirs at least, so that one that is not is

@@ -18,6 +18,8 @@ type Named struct {
 	To   string // the file or folder that it stands for, "" for none that is there
 	// Anew gives the name by which it would be found elsewhere, "" where none would.
 	Anew func(from, to string) string
+	// Holds is, of a folder, the ending of the files for which it is named.
+	Holds string
 	// Block gives the block that the line which says it has to stand in once it is to stand for a file elsewhere, and
 	// whether it has to; nil where names of the kind stand in none.
 	Block func(line, to string) (Block, bool)
@@ -34,6 +36,11 @@ func NamedFiles(ctx context.Context, of *workspace.Project) []Named {
 	_, p.env = p.Folder(p.Top)
 	var all []Named
 	for _, c := range calls {
+		if c.rule == keysNameFolders {
+			c.project = p
+			all = append(all, c.foldersNamed()...)
+			continue
+		}
 		if c.rule != lookedUp || len(c.texts("to")) == 0 || c.flag("module") || ctx.Err() != nil {
 			continue
 		}
