@@ -132,6 +132,7 @@ func proposed(ctx context.Context, r *Report, o RealignOptions) (*Realignment, *
 		}
 		groups = append(groups, g)
 	}
+	realign.WithNames(r.Workspace, groups)
 	realign.WithFellows(r.Workspace, groups)
 	b := &bringing{asked: groups}
 	if len(o.Moves) == 0 || o.Findings { // what was asked for is all that is done

@@ -217,7 +217,7 @@ func (s *state) layOut(moves []Move) error {
 }
 
 // ready says whether a move may be next: its place is free, nothing in it is to go
-// elsewhere first and, where that is asked, no folder is to come where it goes into.
+// out of it first and, where that is asked, no folder is to come where it goes into.
 func (s *state) ready(m Move, left []Move, whole bool) bool {
 	if s.stands(m.To) && names.Folded(m.To) != names.Folded(m.From) {
 		return false
@@ -226,7 +226,8 @@ func (s *state) ready(m Move, left []Move, whole bool) bool {
 		if o == m {
 			continue
 		}
-		if strings.HasSuffix(m.From, "/") && strings.HasPrefix(o.From, m.From) || whole && strings.HasSuffix(o.To, "/") && strings.HasPrefix(m.To, o.To) {
+		goesOn := strings.HasPrefix(o.To, m.To) // within it, where it lies then
+		if strings.HasSuffix(m.From, "/") && strings.HasPrefix(o.From, m.From) && !goesOn || whole && strings.HasSuffix(o.To, "/") && strings.HasPrefix(m.To, o.To) {
 			return false
 		}
 	}

@@ -187,6 +187,25 @@ func TestIntoAnEmptyFolder(t *testing.T) {
 	}
 }
 
+// TestWithinWhatMoves renames a folder, and something in it where it lies then.
+func TestWithinWhatMoves(t *testing.T) {
+	dir := ferry(t)
+	before := picture(t, dir)
+	p := &Plan{Moves: []Move{{"app/", "ferry/"}, {"app/berths/", "ferry/piers/"}, {"app/berths/views.py", "ferry/piers/pages.py"}}}
+	if _, err := p.Write(t.Context(), dir, why); err != nil {
+		t.Fatal(err)
+	}
+	for at, there := range map[string]bool{"ferry/piers/pages.py": true, "ferry/crews.py": true, "ferry/berths": false, "app": false} {
+		if _, err := os.Stat(filepath.Join(dir, at)); (err == nil) != there {
+			t.Errorf("%s: %v", at, err)
+		}
+	}
+	if _, err := Undo(t.Context(), dir, false); err != nil {
+		t.Fatal(err)
+	}
+	same(t, "undone", picture(t, dir), before)
+}
+
 // TestBelow writes a plan of a folder from further up.
 func TestBelow(t *testing.T) {
 	dir := ferry(t)

@@ -56,7 +56,10 @@ func (f *follower) doubt(at string, text []byte, name, moves string, alone bool)
 		}
 		line, _ := refs.Place(text, lang.At(i, i+1))
 		r := Remark{Path: at, Line: line, Says: fmt.Sprintf("a text names %q, which may mean %s", name, moves), About: moves, Bare: alone && !loads(code[max(0, i-60):i])}
-		if !slices.Contains(f.remarks, r) {
+		told := fmt.Sprintf("a text names %q", name)
+		if !slices.ContainsFunc(f.remarks, func(o Remark) bool {
+			return o.Path == at && o.Line == line && strings.HasPrefix(o.Says, told) && inside(moves, o.About)
+		}) {
 			f.remarks = append(f.remarks, r)
 		}
 		return true

@@ -68,7 +68,7 @@ func (c *Call) namedBy(s spoken) (all []Named) {
 			at = path.Join(path.Dir(s.file.path), at)
 		}
 		there := c.standing(at)
-		if len(there) == 0 && beside && c.isFolder(at) {
+		if len(there) == 0 && !strings.Contains(at, "*") && c.isFolder(at) {
 			there = []string{at}
 		}
 		for _, found := range there {
