@@ -324,10 +324,14 @@ func (g *Graph) Broken() []Edge { return g.lost().broken }
 // of small projects, and in large ones the first of all.
 func (g *Graph) Outside() []Edge { return g.lost().outside }
 
+// Climbing returns the links that lead up out of the project.
+func (g *Graph) Climbing() []Edge { return g.lost().climbing }
+
 // A loss is what one pass over all files finds to lead to nothing, and what else it comes by
 // in a large project.
 type loss struct {
 	broken, outside []Edge
+	climbing        []Edge // links that lead up out of the project
 	noted           map[string]*File
 }
 
@@ -378,13 +382,16 @@ func (g *Graph) scan() loss {
 			if (!e.Own || e.Near) && len(e.To) == 0 && e.Ref.Kind == Import {
 				found[at[f]].outside = append(found[at[f]].outside, *e)
 			}
+			if e.Ref.Kind == Link && !e.Own && len(e.To) == 0 && strings.HasPrefix(path.Join(path.Dir(f), e.Ref.Name), "../") {
+				found[at[f]].climbing = append(found[at[f]].climbing, *e)
+			}
 		}
 	})
 	all := loss{noted: map[string]*File{}}
 	seen := map[string]bool{}
 	for i := range found {
 		maps.Copy(all.noted, found[i].noted)
-		all.broken = append(all.broken, found[i].broken...)
+		all.broken, all.climbing = append(all.broken, found[i].broken...), append(all.climbing, found[i].climbing...)
 		for _, e := range found[i].outside {
 			if key := path.Dir(e.From) + " " + e.Ref.Name; !large || !seen[key] {
 				seen[key] = large

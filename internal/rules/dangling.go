@@ -37,6 +37,7 @@ type broken struct {
 }
 
 func runDangling(c *Call) {
+	c.tellClimbing()
 	causes := c.tellNearPackages(c.brokenCauses())
 	moved := movedBy(causes)
 	c.ofOneFolder(causes)

@@ -18,6 +18,7 @@ type definitions struct {
 	loosely       bool                // whatever separates words
 	of            map[string][]string // the names of each group, where those of a file are of its group alone
 	open          map[string]bool     // the groups of files that may have more names
+	groupsThere   bool                // names of other groups are not told
 }
 
 // definers gives the definitions that count for what a file names: everybody's, or those
@@ -103,7 +104,7 @@ func (c *Call) ofAnother(at string) bool {
 }
 
 func (c *Call) defined(files []file) *definitions {
-	d := &definitions{names: slices.Clone(c.texts("known")), files: len(files), loosely: c.flag("loosely")}
+	d := &definitions{names: slices.Clone(c.texts("known")), files: len(files), loosely: c.flag("loosely"), groupsThere: c.flag("groups-there")}
 	for _, f := range files {
 		d.names = append(d.names, c.namesOfPath(f)...)
 		for _, r := range c.keysOf(f.path, "defined-keys") {
@@ -124,11 +125,19 @@ func (c *Call) defined(files []file) *definitions {
 			}
 		}
 		d.names, d.owners = append(d.names, own["defined"]...), append(d.owners, own["owner"]...)
+		if c.flag("stem-is-group") {
+			stem := names.BeforeDot(path.Base(f.path))
+			d.owners = append(d.owners, stem)
+			d.group([]string{stem}, own["defined"], anyFits(c.regexps["unless"], code))
+		}
 		if c.flag("file-is-group") {
 			d.group(own["owner"], own["defined"], anyFits(c.regexps["unless"], code))
 		}
 	}
 	slices.Sort(d.names)
+	if c.flag("if-any") && len(d.names) == 0 {
+		d.files = 0 // who defines them, nobody here knows
+	}
 	return d
 }
 
@@ -181,7 +190,7 @@ func (d *definitions) lacks(name string) (meant string, lacks bool) {
 	}
 	if owner != "" && !slices.Contains(d.owners, owner) {
 		near := names.Closest(owner, d.owners)
-		if near == "" || names.Near(owner, near) == names.Apart {
+		if near == "" || d.groupsThere || names.Near(owner, near) == names.Apart {
 			return "", false
 		}
 		return near + "." + last, true

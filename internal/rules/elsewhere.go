@@ -174,3 +174,16 @@ func (c *Call) inItsPlace(sought string) string {
 	}
 	return cmp.Or(only(all, alike), sole(all))
 }
+
+// unnamedTwin gives the one file beside a path that is not there which nobody names and whose name begins with the same
+// word, of several: it was called as is looked for, or is to be.
+func (c *Call) unnamedTwin(all []spoken, sought string) string {
+	words := names.Words(names.BeforeDot(path.Base(sought)))
+	if len(words) < 2 || strings.Contains(sought, "*") {
+		return ""
+	}
+	return sole(slices.DeleteFunc(c.standIns(sought, sought, nil), func(one string) bool {
+		own := names.Words(names.BeforeDot(path.Base(one)))
+		return len(own) < 2 || own[0] != words[0] || c.ledTo(all, one, nil)
+	}))
+}

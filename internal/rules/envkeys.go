@@ -72,13 +72,11 @@ func runEnvKeys(c *Call) {
 			continue
 		}
 		code := c.Graph.Code(f.path)
-		if ending == ".py" {
-			for _, field := range settingsFields(code) {
-				if key := strings.ToUpper(field.Name); !named(key) {
-					known[key] = true
-					line, column := refs.Place(code, field.Span)
-					c.report(f.path, line, column, &finding.Place{Path: sample}, "it asks the environment for %s, which %s does not name", key, sample).About = key
-				}
+		for _, field := range fieldsAsked(ending, code) {
+			if key := strings.ToUpper(field.Name); !named(key) {
+				known[key] = true
+				line, column := refs.Place(code, field.Span)
+				c.report(f.path, line, column, &finding.Place{Path: sample}, "it asks the environment for %s, which %s does not name", key, sample).About = key
 			}
 		}
 		for _, read := range keyReads {
@@ -111,6 +109,36 @@ var (
 	settingsField  = lazy.New(`(?m)^(?: {4}|\t)([A-Za-z]\w*)[ \t]*:[ \t]*[^=\n]+$`)
 	namedOtherwise = lazy.New(`env_prefix|alias|secrets_dir|settings_customise|env_nested`)
 )
+
+// fieldsAsked lists the keys that a module asks the whole environment for at once.
+func fieldsAsked(ending string, code []byte) []lang.Quoted {
+	switch ending {
+	case ".py":
+		return settingsFields(code)
+	case ".ts", ".js", ".mjs":
+		return schemaFields(code)
+	}
+	return nil
+}
+
+// What a schema asks of the environment that is read by it whole: each key without a value of its own.
+var (
+	readWhole   = lazy.New(`\b(?:parse|safeParse|cleanEnv|envsafe)\(\s*process\.env\b`)
+	schemaField = lazy.New(`(?m)^[ \t]+([A-Z][A-Z0-9_]+)[ \t]*:[ \t]*\w+[.(][^\n]*$`)
+	hasValue    = lazy.New(`\b(?:default|devDefault|optional|nullish|nullable|catch)\b`)
+)
+
+func schemaFields(code []byte) (all []lang.Quoted) {
+	if !readWhole.Match(code) {
+		return nil
+	}
+	for _, m := range schemaField.FindAll(code) {
+		if !hasValue.Match(code[m[0]:m[1]]) {
+			all = append(all, lang.Quoted{Name: string(code[m[2]:m[3]]), Span: lang.At(m[2], m[3])})
+		}
+	}
+	return all
+}
 
 // settingsFields lists those fields of a module.
 func settingsFields(code []byte) (all []lang.Quoted) {

@@ -49,6 +49,9 @@ var lookedUp = &Rule{
 		{"loosely", Flag, false, "true where a definition may separate its words otherwise than the name, by marks or by case", false},
 		{"owner", Finders, false, "finds the name of a group of definitions in a file: a name with a dot is one of a group that is there", false},
 		{"file-is-group", Flag, false, "true where the names that such a file defines are those of its group alone; a file that unless fits may have more", false},
+		{"stem-is-group", Flag, false, "true where the names that such a file defines are those of a group that is called as the file", false},
+		{"if-any", Flag, false, "true where nothing is told unless some name is defined", false},
+		{"groups-there", Flag, false, "true where only a name of a group that is there is wrong", false},
 		{"except", Regexps, false, "names that stand for something else", false},
 		{"of-others", Regexps, false, "names of what others may bring: an absent thing is wrong only if one of nearly its name is there", false},
 		{"near-only", Flag, false, "true where an absent thing is wrong only if one of nearly its name is there", false},
@@ -117,6 +120,9 @@ func (c *Call) leadNowhere(all []spoken, known func(at string) *definitions) (br
 		if b.sought, b.meant, is = c.follow(s, definitions); !is {
 			found[s.name] = true
 			continue
+		}
+		if b.meant == "" && c.flag("near-only") && len(b.sought) > 0 && !isTest(path.Base(s.file.path)) && !inSample(s.file.path) {
+			b.meant = c.unnamedTwin(all, b.sought[0])
 		}
 		nowhere := b.meant == "" && c.flag("folder-there") && !c.folderThere(b.sought) // and nobody expects it there
 		if !nowhere && !slip(&b) && names.BeforeDot(path.Base(b.meant)) != names.BeforeDot(path.Base(s.name)) {

@@ -14,7 +14,7 @@ var noCycles = &Rule{
 	Doc: "The parts of a project do not import each other in a circle.",
 	Example: `- rule: no-cycles
   files: "src/features/<feature>/"`,
-	Options: []Option{{"files", Paths, true, "the folders that are the parts", false}},
+	Options: []Option{{"files", Paths, true, "the folders that are the parts, or the files", false}},
 	Run:     runNoCycles,
 }
 
@@ -28,16 +28,27 @@ type edge struct {
 func runNoCycles(c *Call) {
 	parts := c.files("files")
 	edges := map[string][]edge{}
+	alone := map[string]bool{} // files that are parts by themselves
+	for _, f := range parts {
+		alone[f.path] = !c.isFolder(f.path)
+	}
+	partOf := func(at, behind string) (string, bool) {
+		if alone[at] {
+			return at, true
+		}
+		return rootOf(parts, at+behind)
+	}
 	files := c.everything()
 	c.readAhead(files)
 	for _, f := range files {
-		from, ok := rootOf(parts, f.path)
+		from, ok := partOf(f.path, "")
 		if !ok || !refs.Reads(f.path) {
 			continue
 		}
-		for _, r := range c.refsOf(f.path).Of(refs.Import) {
+		said := c.refsOf(f.path)
+		for _, r := range append(said.Of(refs.Import), said.Of(refs.Model)...) {
 			for _, target := range c.targets(f.path, r) {
-				if to, ok := rootOf(parts, target+"/"); ok && to != from {
+				if to, ok := partOf(target, "/"); ok && to != from {
 					edges[from] = append(edges[from], edge{to, f.path, r})
 				}
 			}
@@ -45,7 +56,11 @@ func runNoCycles(c *Call) {
 	}
 	for _, circle := range circlesIn(edges) {
 		first, last := circle[0], circle[len(circle)-1]
-		c.atRef(first.file, first.ref, &finding.Place{Path: last.file, Line: last.ref.Line}, "the parts import each other in a circle: %s", around(circle, path.Base))
+		says := "the parts import each other in a circle: %s"
+		if alone[first.file] {
+			says = "they build on each other in a circle: %s"
+		}
+		c.atRef(first.file, first.ref, &finding.Place{Path: last.file, Line: last.ref.Line}, says, around(circle, path.Base))
 	}
 }
 

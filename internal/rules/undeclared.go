@@ -73,7 +73,7 @@ func runUndeclared(c *Call) {
 		asked, meant := c.misspelt(name, manifest), ""
 		near := c.nearlyAsked(name, manifest)
 		locked := c.locked(near, name, manifest)
-		switch unsure := !sure || inSample(behindTests(e.From)); {
+		switch unsure := !sure || inSample(behindTests(e.From)) && !c.lockLacks(name, manifest); {
 		case locked:
 			asked, meant = nil, near
 		case asked == nil && unsure && near == "":
@@ -131,6 +131,20 @@ func (c *Call) askedNearly(name, manifest string) (all []refs.Ref) {
 
 // locks are the lists of what a manager of packages installed, beside its manifest.
 var locks = []string{"package-lock.json", "pnpm-lock.yaml", "yarn.lock", "bun.lock", "pubspec.lock"}
+
+// lockLacks says whether there is a lock beside a manifest, and it does not have a package: nothing brings it.
+func (c *Call) lockLacks(name, manifest string) bool {
+	lacks := false
+	for _, lock := range locks[:4] { // those of npm and its like
+		if text := c.textOf(path.Join(path.Dir(manifest), lock)); len(text) > 0 {
+			if hasPackage(text, name) {
+				return false
+			}
+			lacks = true
+		}
+	}
+	return lacks
+}
 
 // locked says whether a lock beside a manifest has a package that it asks for, and none of the
 // name of an import: then it is the import that is wrong.
@@ -202,7 +216,8 @@ func undeclaredGo(c *Call, e *refs.Edge) (name, manifest string, sure bool) {
 	}
 	said := c.refsOf(at)
 	asks := slices.ContainsFunc(said.Refs, func(r refs.Ref) bool { return r.Kind == refs.Import })
-	// One that asks for nothing may not have been tidied yet, but asks for a neighbour.
+	// One that asks for nothing may not have been tidied yet, but asks for a neighbour, or was once.
+	asks = asks || bytes.Contains(c.textOf(path.Join(path.Dir(at), "go.sum")), []byte(moduleOf(e.Ref.Name)+" "))
 	if m := said.Package(); m == nil || !asks && !strings.HasPrefix(m.Name, first+"/") && c.nearOwn(e, at) == "" || strings.HasPrefix(e.Ref.Name+"/", m.Name+"/") || said.Broken != "" {
 		return "", "", false
 	}
@@ -216,6 +231,16 @@ func undeclaredGo(c *Call, e *refs.Edge) (name, manifest string, sure bool) {
 		return "", "", false
 	}
 	return e.Ref.Name, at, true
+}
+
+// moduleOf gives the part of a package's path that is likely its module's: that of the big hosts of code has three parts.
+func moduleOf(at string) string {
+	parts := strings.Split(at, "/")
+	n := min(len(parts), 3)
+	if len(parts) > n && len(parts[n]) > 1 && parts[n][0] == 'v' && strings.Trim(parts[n][1:], "0123456789") == "" {
+		n++
+	}
+	return strings.Join(parts[:n], "/")
 }
 
 func undeclaredDart(c *Call, e *refs.Edge) (name, manifest string, sure bool) {
