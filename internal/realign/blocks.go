@@ -29,7 +29,7 @@ func (f *follower) box(n rules.Named, text []byte, line int) bool {
 	end = start + len(bytes.TrimRight(text[start:end], "\r"))
 	said := strings.TrimSpace(string(text[start:end]))
 	b, ok := n.Block(said, f.plan.After(n.To))
-	if !ok || strings.HasSuffix(said, ",") || strings.HasSuffix(said, "do") || strings.HasSuffix(said, "{") || strings.Count(string(text[start:end]), n.Name) != 1 {
+	if !ok || strings.HasSuffix(said, ",") || strings.HasSuffix(said, "do") || strings.HasSuffix(said, "{") {
 		return false
 	}
 	f.boxes = append(f.boxes, boxing{b, n, line, start, end})
@@ -61,18 +61,12 @@ func (f *follower) inBlock(lines []boxing) {
 	first := string(text[lines[0].start:lines[0].end])
 	indent := first[:len(first)-len(strings.TrimLeft(first, " \t"))]
 	ending := "\n"
-	if f.graph.Of(at).Returns {
+	if bytes.Contains(text, []byte("\r\n")) {
 		ending = "\r\n"
 	}
 	for i, l := range lines {
-		said := string(text[l.start:l.end])
-		if l.Takes != "" {
-			for _, quote := range []string{`"`, `'`} {
-				said = strings.Replace(said, quote+l.Takes+quote, quote+"/"+quote, 1)
-				said = strings.Replace(said, quote+l.Takes+"/", quote+"/", 1)
-			}
-		}
-		said = indent + "  " + strings.TrimSpace(strings.Replace(said, l.named.Name, l.Name, 1))
+		said := l.without(text[l.start:l.named.Span.Start]) + l.Name + l.without(text[l.named.Span.End:l.end])
+		said = indent + "  " + strings.TrimSpace(said)
 		if i == 0 {
 			said = indent + l.Opens + ending + said
 		}
@@ -81,4 +75,17 @@ func (f *follower) inBlock(lines []boxing) {
 		}
 		f.edits = append(f.edits, edit.Edit{Path: at, Line: l.line, Start: l.start, End: l.end, Text: said})
 	}
+}
+
+// without gives a part of the line without what the block says already of a path in quotes.
+func (l *boxing) without(part []byte) string {
+	said := string(part)
+	if l.Takes == "" {
+		return said
+	}
+	for _, quote := range []string{`"`, `'`} {
+		said = strings.Replace(said, quote+l.Takes+quote, quote+"/"+quote, 1)
+		said = strings.Replace(said, quote+l.Takes+"/", quote+"/", 1)
+	}
+	return said
 }
