@@ -108,7 +108,7 @@ var mistakes = []mistake{
 	}, []string{"error unwired src/reducers/berthPlans.js"}},
 	{"react/features", "one feature inside another", func(e *editor) {
 		e.add("src/features/sailings/sailings.view.jsx", "import \"../berth-plans/state.js\";\n")
-	}, []string{"error tangled src/features/sailings/sailings.view.jsx:1"}},
+	}, []string{"warning tangled src/features/sailings/sailings.view.jsx:1"}},
 	{"react/features", "features in a circle", func(e *editor) {
 		e.add("src/features/sailings/index.js", "import \"../berth-plans/index.js\";\n")
 		e.add("src/features/berth-plans/index.js", "import \"../sailings/index.js\";\n")

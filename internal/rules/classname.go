@@ -155,9 +155,9 @@ func (c *Call) misnames(at string, line, column int, said, wanted string) {
 	}
 }
 
-// saidElsewhere says whether another file of the kind says a word.
+// saidElsewhere says whether another file of the language says a word.
 func (c *Call) saidElsewhere(at, word string) bool {
-	return slices.ContainsFunc(c.files("files"), func(f file) bool {
+	return slices.ContainsFunc(c.everything(), func(f file) bool {
 		return f.path != at && path.Ext(f.path) == path.Ext(at) && lang.HasWord(c.Graph.Code(f.path), word)
 	})
 }

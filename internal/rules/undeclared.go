@@ -73,7 +73,7 @@ func runUndeclared(c *Call) {
 		asked, meant := c.misspelt(name, manifest), ""
 		near := c.nearlyAsked(name, manifest)
 		locked := c.locked(near, name, manifest)
-		switch unsure := !sure || inSample(behindTests(e.From)) && !c.lockLacks(name, manifest); {
+		switch unsure := !sure || inSample(behindTests(e.From)) && !(isTest(path.Base(e.From)) && c.lockLacks(name, manifest)); {
 		case locked:
 			asked, meant = nil, near
 		case asked == nil && unsure && near == "":

@@ -3,6 +3,7 @@ package rules
 import (
 	"cmp"
 	"path"
+	"slices"
 	"strings"
 
 	"dicaxon/internal/finding"
@@ -27,6 +28,7 @@ var wall = &Rule{
 		{"keys", Texts, false, "settings whose values are paths that count as imports; \"*\" stands for one key", false},
 		{"apart", Text, false, "a captured name: only an import from one such unit into another counts", false},
 		{"through", Paths, false, "what may be imported all the same", false},
+		{"doored", Flag, false, "true where only a unit that has something which may be imported is behind a wall", false},
 		{"at-run-time", Flag, false, "true where types alone may go across: nothing of them is left when the program runs", false},
 		{"except", Paths, false, "files on this side that may", false},
 		{"where", Regexps, false, "only files on this side with this text", false},
@@ -127,11 +129,19 @@ func (c *Call) acrossTo(f file, r refs.Ref, here, apart string) string {
 	for _, to := range c.targets(f.path, r) {
 		there, over := c.beyond(c.homeOf(to)) // where it belongs, as the file itself
 		other, _ := there.Get(apart)
-		if over && (apart == "" || other != "" && !names.Same(here, other)) && !c.fits("through", to) && to != f.path && c.isBeyond(to) {
+		if over && (apart == "" || other != "" && !names.Same(here, other)) && !c.fits("through", to) && to != f.path && c.isBeyond(to) && c.hasDoor(apart, other) {
 			return to
 		}
 	}
 	return ""
+}
+
+// hasDoor says whether a unit has something that may be imported, where that is asked for.
+func (c *Call) hasDoor(apart, unit string) bool {
+	return !c.flag("doored") || slices.ContainsFunc(c.files("through"), func(f file) bool {
+		of, _ := f.env.Get(apart)
+		return names.Same(of, unit)
+	})
 }
 
 // isBeyond says whether the text of a file puts it on the other side.

@@ -98,6 +98,9 @@ func manifestAliases(l *lang.Look, manifest string) []alias {
 // bundlerAlias is a name with the folder that a bundler's settings give it.
 var bundlerAlias = lazy.New(`['"]?([@~#$]?[\w@~/-]*)['"]?\s*:\s*(?:(?:path\.)?(?:resolve|join)\(\s*(?:(?:__dirname|import\.meta\.dirname|process\.cwd\(\))\s*,\s*)?|fileURLToPath\(\s*new URL\(\s*)['"]([^'"]+)['"]`)
 
+// rootAlias is one of Vite whose folder is written from the root of the project, or in a list.
+var rootAlias = lazy.New(`['"]([@~#$][\w@~/-]*)['"]\s*:\s*['"](/[\w./-]+)['"]|\bfind\s*:\s*['"]([@~#$][\w@~/-]*)['"]\s*,\s*replacement\s*:\s*(?:(?:path\.)?(?:resolve|join)\(\s*(?:(?:__dirname|import\.meta\.dirname|process\.cwd\(\))\s*,\s*)?|fileURLToPath\(\s*new URL\(\s*)?['"]([^'"]+)['"]`)
+
 func bundlerAliases(l *lang.Look, home string) []alias {
 	var all []alias
 	for _, name := range l.Names(home) {
@@ -106,7 +109,12 @@ func bundlerAliases(l *lang.Look, home string) []alias {
 		if !ok || !slices.Contains([]string{"js", "ts", "mjs", "cjs", "mts"}, kind) || !slices.ContainsFunc(strings.Split(tool, "."), bundler) {
 			continue
 		}
-		for _, m := range bundlerAlias.Get().FindAllSubmatch(l.TextOf(path.Join(home, name)), -1) {
+		text := l.TextOf(path.Join(home, name))
+		found := bundlerAlias.Get().FindAllSubmatch(text, -1)
+		for _, m := range rootAlias.Get().FindAllSubmatch(text, -1) {
+			found = append(found, [][]byte{nil, append(m[1], m[3]...), append(m[2], m[4]...)}) // one of the two is there
+		}
+		for _, m := range found {
 			if at := path.Join(home, strings.TrimPrefix(string(m[2]), "/")); len(m[1]) > 0 && l.IsFolder(at) {
 				all = append(all, alias{prefix: strings.TrimSuffix(string(m[1]), "/") + "/", folder: at})
 			}
