@@ -53,7 +53,7 @@ func mirrored(w *workspace.Workspace, of *workspace.Project, m changes.Move) (fo
 					continue
 				}
 				at := path.Join(dir, name)
-				if place := of.Placement.Lookup(strings.TrimPrefix(at, top)); place.State == placement.Placed && !place.Entry.CatchAll() || ok {
+				if place := of.Placement.Lookup(strings.TrimPrefix(at, top)); place.Known && place.State == placement.Placed && !place.Entry.CatchAll() || ok {
 					return found, false // it lies where it is looked for, or is one of several
 				}
 				found.From = at
@@ -69,7 +69,7 @@ func testPlace(w *workspace.Workspace, of *workspace.Project, root, to, name str
 	for _, below := range shortened(path.Dir(to)) {
 		at := path.Join(root, below, name)
 		place := of.Placement.Lookup(strings.TrimPrefix(at, of.Placement.Top.Path()))
-		if place.State == placement.Placed && place.Entry != nil && w.Repository.Top.At(at) == nil {
+		if place.Known && place.State == placement.Placed && place.Entry != nil && w.Repository.Top.At(at) == nil {
 			return at, true
 		}
 	}

@@ -45,7 +45,7 @@ func renamed(w *workspace.Workspace, g *Group) *renaming {
 	}
 	place, env := of.Placement.Folder(n.Folder)
 	to := of.Placement.Lookup(strings.TrimPrefix(m.To, of.Placement.Top.Path()))
-	if place.State != placement.Placed || place.Entry.Unit == "" || to.State != placement.Placed || to.Entry != place.Entry {
+	if place.State != placement.Placed || place.Entry.Unit == "" || !to.Known || to.State != placement.Placed || to.Entry != place.Entry {
 		return nil
 	}
 	unit := place.Entry.Unit
