@@ -308,11 +308,11 @@ func built(at string) bool {
 	return false
 }
 
-var dynamic = lazy.New(`\b(?:__getattr__|globals|vars|setattr|exec|eval|locals|sys\.modules|meta_path|__path__|__import__|import_module|extend_path|lazy\w*|_lazy\w*|attach)\b|import\s*\*|import\s*\(\s*\*`)
+var dynamic = lazy.New(`\b(?:__getattr__|globals|vars|setattr|exec|eval|locals|sys\.modules|meta_path|__path__|__import__|import_module|extend_path|global_enum|_convert_|lazy\w*|_lazy\w*|attach)\b|import\s*\*|import\s*\(\s*\*`)
 
 // signs are what a text holds one of that dynamic finds something in: they are looked for first,
 // since that takes a fraction of the time.
-var signs = strings.Fields("__getattr__ globals vars setattr exec eval locals sys.modules meta_path __path__ __import__ import_module extend_path lazy attach import* import(")
+var signs = strings.Fields("__getattr__ globals vars setattr exec eval locals sys.modules meta_path __path__ __import__ import_module extend_path global_enum _convert_ lazy attach import* import(")
 
 // isDynamic says whether a text gives names that it does not hold.
 func isDynamic(text []byte) bool {
