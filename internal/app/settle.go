@@ -52,7 +52,7 @@ func (s *settling) on(groups []realign.Group, left []realign.Left) (*Realignment
 		if s.bring {
 			together(w, p, bad)
 		}
-		if len(bad) == 0 && realign.Needless(p) {
+		if len(bad) == 0 && p.Needless() {
 			groups = p.Groups
 			continue
 		}
@@ -128,8 +128,7 @@ func respelt(w *workspace.Workspace, p *realign.Plan, after *Report) bool {
 	for _, project := range after.Projects {
 		for i := range project.Findings {
 			f := &project.Findings[i]
-			came := back.After(f.Path) != f.Path || strings.HasSuffix(f.Path, "/") && slices.ContainsFunc(p.Moves, func(m changes.Move) bool { return strings.HasPrefix(m.To, f.Path) })
-			if f.Respelt == nil || !came {
+			if f.Respelt == nil || back.After(f.Path) == f.Path && !fills(p, f.Path) {
 				continue
 			}
 			if edits := f.Respelt(); len(edits) > 0 {
@@ -140,52 +139,9 @@ func respelt(w *workspace.Workspace, p *realign.Plan, after *Report) bool {
 	return any
 }
 
-// together leaves what would come to the same new folder as something that is left: what
-// an application is made of finds its parts from where it lies.
-func together(w *workspace.Workspace, p *realign.Plan, bad map[int]string) {
-	left := map[string]string{}
-	for k := range p.Groups { // in their order, so that the last is the same at every call
-		if bad[k] == "" {
-			continue
-		}
-		for _, m := range p.Groups[k].Moves {
-			if at := newPart(w, m.To); at != "" {
-				left[at] = m.From
-			}
-		}
-	}
-	for k := range p.Groups {
-		g := &p.Groups[k]
-		for _, m := range g.Moves {
-			if with := left[newPart(w, m.To)]; with != "" && bad[k] == "" && !g.Asked && !g.Converts {
-				bad[k] = "it goes to a new folder with " + with + ", which is left"
-			}
-		}
-	}
-}
-
-// newFolder gives the first folder on the way to a path that is not there, "" where all are.
-func newFolder(w *workspace.Workspace, at string) string {
-	for i, c := range strings.TrimSuffix(at, "/") {
-		if c == '/' && w.Repository.Top.At(at[:i]) == nil {
-			return at[:i]
-		}
-	}
-	return ""
-}
-
-// newPart gives the first folder on the way to a path that is not there and of which all come together: not one that
-// the layout has for parts, each of which stands alone.
-func newPart(w *workspace.Workspace, at string) string {
-	for i, c := range strings.TrimSuffix(at, "/") {
-		if c != '/' || w.Repository.Top.At(at[:i]) != nil {
-			continue
-		}
-		if p := w.ProjectOf(at[:i]); p == nil || p.Placement == nil || !p.Placement.Lookup(strings.TrimPrefix(at[:i]+"/", p.Placement.Top.Path())).Entry.HoldsUnits() {
-			return at[:i]
-		}
-	}
-	return ""
+// fills says whether a plan moves something into a folder, given with its slash.
+func fills(p *realign.Plan, folder string) bool {
+	return strings.HasSuffix(folder, "/") && slices.ContainsFunc(p.Moves, func(m changes.Move) bool { return strings.HasPrefix(m.To, folder) })
 }
 
 // breaks says whether a finding means that what worked before a plan does not work after it:

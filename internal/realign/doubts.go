@@ -55,16 +55,23 @@ func (f *follower) doubt(at string, text []byte, name, moves string, alone bool)
 			continue
 		}
 		line, _ := refs.Place(text, lang.At(i, i+1))
-		r := Remark{Path: at, Line: line, Says: fmt.Sprintf("a text names %q, which may mean %s", name, moves), About: moves, Bare: alone && !loads(code[max(0, i-60):i])}
-		told := fmt.Sprintf("a text names %q", name)
-		if !slices.ContainsFunc(f.remarks, func(o Remark) bool {
-			return o.Path == at && o.Line == line && strings.HasPrefix(o.Says, told) && inside(moves, o.About)
-		}) {
-			f.remarks = append(f.remarks, r)
+		if !f.doubtedAround(at, line, name, moves) {
+			f.remarks = append(f.remarks, Remark{Path: at, Line: line, Says: mayMean(name, moves), About: moves, Bare: alone && !loads(code[max(0, i-60):i])})
 		}
 		return true
 	}
 	return false
+}
+
+func mayMean(name, moves string) string {
+	return fmt.Sprintf("a text names %q, which may mean %s", name, moves)
+}
+
+// doubtedAround says whether a text is doubted for that name already, since it may mean the same or a folder around it.
+func (f *follower) doubtedAround(at string, line int, name, moves string) bool {
+	return slices.ContainsFunc(f.remarks, func(o Remark) bool {
+		return o.Path == at && o.Line == line && o.Says == mayMean(name, o.About) && (o.About == moves || inside(moves, o.About))
+	})
 }
 
 var loading = lazy.New(`(?i)(import|modul|load|spec|run|exec|patch|plugin|includ|regist)\w*\(\s*[\w=]*["']$`)

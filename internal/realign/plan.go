@@ -194,9 +194,9 @@ func (p *Plan) Found(ctx context.Context, after *workspace.Workspace) {
 	}
 }
 
-// Needless takes out of a plan the groups that only make the marker of a folder which others fill, and says whether
+// Needless takes out the groups that only make the marker of a folder which others fill, and says whether
 // there are any.
-func Needless(p *Plan) bool {
+func (p *Plan) Needless() bool {
 	before := len(p.Groups)
 	p.Groups = slices.DeleteFunc(p.Groups, func(g Group) bool {
 		return len(g.Makes) == 1 && len(g.Moves)+len(g.Edits) == 0 && slices.ContainsFunc(p.Moves, func(m changes.Move) bool {

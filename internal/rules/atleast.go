@@ -1,13 +1,12 @@
 package rules
 
 import (
-	"path"
 	"strconv"
 	"strings"
 
 	"dicaxon/internal/finding"
-	"dicaxon/internal/lazy"
 	"dicaxon/internal/refs"
+	"dicaxon/internal/refs/lang"
 )
 
 var atLeast = &Rule{
@@ -25,42 +24,32 @@ var atLeast = &Rule{
 	},
 	Check: checkPlace("asks"),
 	Run: func(c *Call) {
+		asks := c.findersAt("asks")
 		for _, f := range c.files("files") {
-			code := c.Graph.Code(f.path)
-			if c.lends(f.path) || anyFits(c.regexps["unless"], code) {
-				continue
-			}
-			for _, ask := range c.texts("asks") {
-				name, _, expression := cutPlace(ask)
-				at := c.nearestUp(path.Dir(f.path), name)
-				m := lazy.New(expression).Get().FindSubmatch(c.textOf(at))
-				if at == "" || m == nil {
-					continue
-				}
-				for _, re := range c.regexps["by"] {
-					for _, found := range re.FindAll(code) {
-						if version := string(code[found[2]:found[3]]); older(version, string(m[1])) {
-							line, column := refs.Place(code, refs.Span{Start: int32(found[2]), End: int32(found[3])})
-							c.report(f.path, line, column, &finding.Place{Path: at}, "it takes version %s, and %s asks for %s or later", version, at, m[1])
-						}
-					}
-				}
-				break
+			if code := c.Graph.Code(f.path); !c.lends(f.path) && !anyFits(c.regexps["unless"], code) {
+				c.tellOlder(f.path, code, asks)
 			}
 		}
 	},
 }
 
-// nearestUp gives the file of a name in a folder or the nearest one around it, "" where there is none.
-func (c *Call) nearestUp(dir, name string) string {
-	for {
-		if at := path.Join(dir, name); c.node(at) != nil && !c.isFolder(at) {
-			return at
+// tellOlder tells of the versions in a text that are older than the one that the first of some files asks for.
+func (c *Call) tellOlder(at string, code []byte, asks []finderAt) {
+	for _, ask := range asks {
+		_, by := c.Graph.Look().Nearest(at, ask.file)
+		asked := ask.finds.Get().FindSubmatch(c.textOf(by))
+		if by == "" || asked == nil {
+			continue
 		}
-		if dir == "." {
-			return ""
+		for _, re := range c.regexps["by"] {
+			for _, m := range re.FindAll(code) {
+				if version := string(code[m[2]:m[3]]); older(version, string(asked[1])) {
+					line, column := refs.Place(code, lang.At(m[2], m[3]))
+					c.report(at, line, column, &finding.Place{Path: by}, "it takes version %s, and %s asks for %s or later", version, by, asked[1])
+				}
+			}
 		}
-		dir = path.Dir(dir)
+		return
 	}
 }
 

@@ -25,12 +25,8 @@ var ofPart = lazy.New(`<([a-z][a-z0-9-]*)>`)
 // whether it has to: not where the file lay in such a part before, where the line stands in a block already.
 func (c *Call) blockOf(line, from, to string) (b Block, ok bool) {
 	form := c.text("block")
-	if form == "" {
-		return b, false
-	}
-	shape := regexp.QuoteMeta(form)
 	captures := ofPart.Get().FindAllStringSubmatch(form, -1)
-	shape = strings.Replace(ofPart.Get().ReplaceAllLiteralString(shape, `([^/]+)`), regexp.QuoteMeta("{/}"), `([^.]+)`, 1)
+	shape := strings.Replace(ofPart.Get().ReplaceAllLiteralString(regexp.QuoteMeta(form), `([^/]+)`), regexp.QuoteMeta("{/}"), `([^.]+)`, 1)
 	re := regexp.MustCompile("^" + shape + "$")
 	m := re.FindStringSubmatch(to)
 	if m == nil || re.MatchString(from) {

@@ -38,9 +38,9 @@ var publicType = lazy.New(`(?m)^public\s+(?:(?:abstract|final|sealed|non-sealed|
 var packageType = lazy.New(`(?m)^(?:(?:abstract|final|sealed)\s+)*(?:class|interface|enum|record)\s+(\w+)`)
 
 func runClassName(c *Call) {
-	told := c.foldersCalled()
+	var ruby []constant
 	for _, f := range c.files("files") {
-		if told[f.path] || c.fits("except", f.path) || c.homeOf(f.path) != f.path || c.lends(f.path) {
+		if c.fits("except", f.path) || c.homeOf(f.path) != f.path || c.lends(f.path) {
 			continue
 		}
 		stem := names.BeforeDot(path.Base(f.path))
@@ -54,9 +54,17 @@ func runClassName(c *Call) {
 				}
 			}
 		case ".rb":
-			c.constantOf(f)
+			if k := c.constantAt(f); k.said != "" {
+				ruby = append(ruby, k)
+			}
 		case ".cs":
 			c.typeOf(f, stem)
+		}
+	}
+	told := c.foldersCalled(ruby)
+	for i := range ruby {
+		if k := &ruby[i]; k.other && !told[k.at] {
+			c.constantOf(k)
 		}
 	}
 }
@@ -175,14 +183,17 @@ var acronym = lazy.New(`acronym\(?\s*["'](\w+)["']`)
 
 // A constant is one that a Ruby file declares, beside the one that its path stands for.
 type constant struct {
-	said   string
+	at     string   // the file
+	said   string   // "" where it declares none that the rule knows
 	wanted []string // its parts
+	other  bool     // they are not the same
 	below  string   // the path below the root from which it is spelt
 	types  []refs.Ref
 }
 
-// constantAt gives the constant of a file, and whether it is another than that of its path.
-func (c *Call) constantAt(f file) (k constant, other bool) {
+// constantAt gives the constant of a file.
+func (c *Call) constantAt(f file) constant {
+	k := constant{at: f.path}
 	for _, root := range c.files("roots") {
 		if rest, ok := strings.CutPrefix(f.path, strings.TrimSuffix(root.path, "/")+"/"); ok && (k.below == "" || len(rest) < len(k.below)) {
 			k.below = rest
@@ -191,9 +202,11 @@ func (c *Call) constantAt(f file) (k constant, other bool) {
 	for _, re := range c.regexps["without"] {
 		k.below = re.Get().ReplaceAllString(k.below, "")
 	}
-	k.said = c.declaredIn(f.path)
-	if k.below == "" || k.said == "" {
-		return k, false
+	if k.below == "" {
+		return k
+	}
+	if k.said = c.declaredIn(f.path); k.said == "" {
+		return k
 	}
 	switch under := fill(c.text("under"), f.env, c.env); {
 	case strings.Contains(under, "<"): // whatever stands first
@@ -209,38 +222,34 @@ func (c *Call) constantAt(f file) (k constant, other bool) {
 	}
 	wanted, last := strings.Join(k.wanted, "::"), k.wanted[len(k.wanted)-1]
 	if k.said == wanted || strings.HasPrefix(k.said, wanted+"::") {
-		return k, false
+		return k
 	}
 	k.types = c.refsOf(f.path).Of(refs.Type)
 	beside := !strings.HasSuffix(k.said, last) && slices.ContainsFunc(k.types, func(t refs.Ref) bool { return t.Name == last || strings.HasSuffix(t.Name, "::"+last) })
-	return k, !beside
+	k.other = !beside
+	return k
 }
 
-// constantOf compares the constant that a Ruby file declares with the one that its
-// path stands for.
-func (c *Call) constantOf(f file) {
-	k, other := c.constantAt(f)
-	if !other {
-		return
-	}
-	said, below, parts, types, wanted := k.said, k.below, k.wanted, k.types, strings.Join(k.wanted, "::")
+// constantOf tells of a constant that a Ruby file declares and that is not the one that its path stands for.
+func (c *Call) constantOf(k *constant) {
+	said, wanted := k.said, strings.Join(k.wanted, "::")
 	// The inflector may know words that nobody told of here.
 	if strings.EqualFold(said, wanted) && !c.acronymIn(wanted) {
 		return
 	}
-	if c.flag("near-only") && !nearlySaid(types, said, wanted) {
+	if c.flag("near-only") && !nearlySaid(k.types, said, wanted) {
 		return
 	}
-	at := types[min(len(types), strings.Count(said, "::")+1)-1]
 	// One word that is spelt otherwise in many files is one cause.
 	cause := differing(said, wanted)
-	if c.toldOf(c.lost, cause, f.path) {
+	if c.toldOf(c.lost, cause, k.at) {
 		return
 	}
-	told := c.report(f.path, at.Line, at.Column, nil, "it declares %s, but its path says %s, by which it is loaded", said, wanted)
-	told.Respelt = func() []edit.Edit { return c.constantRespelt(f.path, said, wanted) }
-	c.declaredAt(told, f.path, below, said, len(parts)-1-strings.Count(below, "/"))
-	c.mendConstant(told, f.path, said, wanted)
+	by := k.types[min(len(k.types), strings.Count(said, "::")+1)-1]
+	told := c.report(k.at, by.Line, by.Column, nil, "it declares %s, but its path says %s, by which it is loaded", said, wanted)
+	told.Respelt = func() []edit.Edit { return c.constantRespelt(k.at, said, wanted) }
+	c.declaredAt(told, k.at, k.below, said, len(k.wanted)-1-strings.Count(k.below, "/"))
+	c.mendConstant(told, k.at, said, wanted)
 	if strings.EqualFold(said, wanted) {
 		if c.lost == nil {
 			c.lost = map[string]int{}

@@ -2,11 +2,10 @@ package rules
 
 import (
 	"path"
-	"path/filepath"
 	"strings"
 
-	"dicaxon/internal/edit"
 	"dicaxon/internal/finding"
+	"dicaxon/internal/refs"
 )
 
 // tellClimbing tells of links that climb out of the repository to a file that is in it: one "../" too many.
@@ -23,15 +22,9 @@ func (c *Call) tellClimbing() {
 		if inside == at || path.Ext(inside) == "" || c.lends(e.From) || c.isFolder(inside) || c.node(inside) == nil {
 			continue
 		}
-		meant, err := filepath.Rel(path.Dir(e.From), inside)
-		if err != nil {
-			continue
-		}
-		meant = filepath.ToSlash(meant)
+		meant := strings.TrimPrefix(refs.WayTo(e.From, inside), "./")
 		told := c.atRef(e.From, e.Ref, nil, "its link %s leads out of the repository; did it mean %s?", e.Ref.Name, meant)
 		told.Level = finding.Warning
-		if span := e.Ref.Edit(); string(span.In(c.textOf(e.From))) == e.Ref.Name {
-			told.Fix = []edit.Edit{c.edit(e.From, span, meant)}
-		}
+		told.Fix = c.wholeNamed(&e, meant)
 	}
 }

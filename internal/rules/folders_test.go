@@ -21,7 +21,7 @@ func TestOtherFolder(t *testing.T) {
 		{"app/api/high.rb", "api/high.rb", "API::High", []string{"Api", "High"}, "", ""},                                 // the inflector may know the word
 		{"app/models/concerns/tides/high.rb", "concerns/tides/high.rb", "Tide::High", []string{"Tides", "High"}, "", ""}, // a folder that is no part
 	} {
-		folder, name := otherFolder(c.at, constant{said: c.said, wanted: c.wanted, below: c.below})
+		folder, name := otherFolder(&constant{at: c.at, said: c.said, wanted: c.wanted, below: c.below})
 		if folder != c.folder || name != c.name {
 			t.Errorf("%s that declares %s: %q called %q, and not %q called %q", c.at, c.said, folder, name, c.folder, c.name)
 		}

@@ -5,7 +5,6 @@ import (
 	"slices"
 	"strings"
 
-	"dicaxon/internal/edit"
 	"dicaxon/internal/finding"
 	"dicaxon/internal/lazy"
 	"dicaxon/internal/refs"
@@ -28,21 +27,39 @@ var (
 	writesTo   = lazy.New(`"outDir"\s*:`)
 )
 
+// ofCompiler is what settings of the compiler say of the endings in imports.
+type ofCompiler struct{ asksAll, asks, refuses bool }
+
 // runImportEndings tells of relative imports without an ending in modules that are looked up as Node.js does (TypeScript
 // handbook, "Modules - Reference", node16), and of such that end as the source does where the compiler writes scripts.
 func runImportEndings(c *Call) {
+	known := map[string]ofCompiler{} // by the settings and the manifest
 	for _, f := range c.everything() {
-		if ending := path.Ext(f.path); ending != ".ts" && ending != ".mts" && ending != ".tsx" || strings.HasSuffix(f.path, ".d.ts") || c.lends(f.path) || c.fits("except", f.path) {
+		ending := path.Ext(f.path)
+		if ending != ".ts" && ending != ".mts" && ending != ".tsx" || strings.HasSuffix(f.path, ".d.ts") || c.lends(f.path) || c.fits("except", f.path) {
 			continue
 		}
-		settings := c.textOf(c.nearestUp(path.Dir(f.path), "tsconfig.json"))
-		if len(settings) == 0 || ofAnother.Match(settings) {
-			continue
+		_, settings := c.Graph.Look().Nearest(f.path, "tsconfig.json")
+		_, manifest := c.Graph.Look().Nearest(f.path, "package.json")
+		by, is := known[settings+" "+manifest]
+		if !is {
+			by = c.saidByCompiler(settings, manifest)
+			known[settings+" "+manifest] = by
 		}
-		asks := asNodeDoes.Match(settings) && (path.Ext(f.path) == ".mts" || ofModules.Match(c.textOf(c.nearestUp(path.Dir(f.path), "package.json"))))
-		refuses := writesTo.Match(settings) && !takesTS.Match(settings) && c.compiled(f.path)
-		c.tellEndings(f.path, asks, refuses)
+		c.tellEndings(f.path, by.asks || by.asksAll && ending == ".mts", by.refuses && c.compiled(f.path))
 	}
+}
+
+// saidByCompiler reads settings that build on no others, and whether the scripts of a package are modules.
+func (c *Call) saidByCompiler(settings, manifest string) (by ofCompiler) {
+	text := c.textOf(settings)
+	if ofAnother.Match(text) {
+		return by
+	}
+	by.asksAll = asNodeDoes.Match(text)
+	by.asks = by.asksAll && ofModules.Match(c.textOf(manifest))
+	by.refuses = writesTo.Match(text) && !takesTS.Match(text)
+	return by
 }
 
 // compiled says whether the compiler writes a script of a file: not of tests and settings beside what it reads.
@@ -65,9 +82,7 @@ func (c *Call) tellEndings(at string, asks, refuses bool) {
 		}
 		meant := scriptOf(e.Ref.Name, e.To[0])
 		told := c.atRef(at, e.Ref, nil, "it imports %s, and the compiler takes %s", e.Ref.Name, meant)
-		if span := e.Ref.Edit(); string(span.In(c.textOf(at))) == e.Ref.Name {
-			told.Fix = []edit.Edit{c.edit(at, span, meant)}
-		}
+		told.Fix = c.wholeNamed(&e, meant)
 		return // who writes one so writes all so
 	}
 }

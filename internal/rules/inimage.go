@@ -37,11 +37,7 @@ type stage struct {
 }
 
 func runInImage(c *Call) {
-	var asks []asking
-	for _, ask := range c.texts("asks") {
-		file, _, expression := cutPlace(ask)
-		asks = append(asks, asking{file, lazy.New(expression)})
-	}
+	asks := c.findersAt("asks")
 	for _, f := range c.files("files") {
 		text := c.textOf(f.path)
 		if c.lends(f.path) || strings.Contains(string(text), "<<") {
@@ -54,16 +50,10 @@ func runInImage(c *Call) {
 	}
 }
 
-// An asking is a command that looks for a file.
-type asking struct {
-	file    string
-	command *lazy.Regexp
-}
-
 // An image is a container file that is gone through.
 type image struct {
 	*Call
-	asks   []asking
+	asks   []finderAt
 	at     string
 	text   []byte
 	stages []*stage
@@ -147,7 +137,7 @@ func (i *image) asked(now *stage, command string, words []lang.Span, starts bool
 	}
 	var sought []string
 	for _, ask := range i.asks {
-		if ask.command.MatchString(command) {
+		if ask.finds.MatchString(command) {
 			sought = append(sought, ask.file)
 		}
 	}

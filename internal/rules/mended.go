@@ -107,6 +107,15 @@ func (c *Call) respelt(e *refs.Edge) (edit.Edit, bool) {
 	return c.lastNamed(e, paths[0])
 }
 
+// wholeNamed writes the name of a reference otherwise, where the text says it as it is.
+func (c *Call) wholeNamed(e *refs.Edge, name string) []edit.Edit {
+	span := e.Ref.Edit()
+	if string(span.In(c.textOf(e.From))) != e.Ref.Name {
+		return nil
+	}
+	return []edit.Edit{c.edit(e.From, span, name)}
+}
+
 // lastNamed writes the last name of a reference, where it says no more than that, as that of a
 // path in the same folder: in a project file of a group, a constant that is found by its file.
 func (c *Call) lastNamed(e *refs.Edge, to string) (edit.Edit, bool) {

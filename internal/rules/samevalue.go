@@ -41,6 +41,21 @@ func checkPlace(called string) func(l *layout.Layout, option, value string) erro
 	}
 }
 
+// A finderAt is the name of a file, and what finds something for it in a text.
+type finderAt struct {
+	file  string
+	finds *lazy.Regexp
+}
+
+// findersAt gives the values of an option that are files with a regular expression each.
+func (c *Call) findersAt(option string) (all []finderAt) {
+	for _, place := range c.texts(option) {
+		file, _, expression := cutPlace(place)
+		all = append(all, finderAt{file, lazy.New(expression)})
+	}
+	return all
+}
+
 // cutPlace takes "file#key" or "file~expression" apart; mark is 0 where it is neither.
 func cutPlace(place string) (name string, mark byte, of string) {
 	i := strings.IndexAny(place, "#~")

@@ -129,13 +129,16 @@ func (c *Call) askedNearly(name, manifest string) (all []refs.Ref) {
 	return all
 }
 
-// locks are the lists of what a manager of packages installed, beside its manifest.
-var locks = []string{"package-lock.json", "pnpm-lock.yaml", "yarn.lock", "bun.lock", "pubspec.lock"}
+// locks are the lists of what a manager of packages installed, beside its manifest: those of scripts, and all.
+var (
+	locksOfScripts = []string{"package-lock.json", "pnpm-lock.yaml", "yarn.lock", "bun.lock"}
+	locks          = append(slices.Clip(locksOfScripts), "pubspec.lock")
+)
 
-// lockLacks says whether there is a lock beside a manifest, and it does not have a package: nothing brings it.
+// lockLacks says whether there is a lock of scripts beside a manifest, and it does not have a package: nothing brings it.
 func (c *Call) lockLacks(name, manifest string) bool {
 	lacks := false
-	for _, lock := range locks[:4] { // those of npm and its like
+	for _, lock := range locksOfScripts {
 		if text := c.textOf(path.Join(path.Dir(manifest), lock)); len(text) > 0 {
 			if hasPackage(text, name) {
 				return false
@@ -205,42 +208,6 @@ func (c *Call) nearModule(name, from string) string {
 	}
 	slices.Sort(known)
 	return names.Closest(name, known)
-}
-
-func undeclaredGo(c *Call, e *refs.Edge) (name, manifest string, sure bool) {
-	first, _, _ := strings.Cut(e.Ref.Name, "/")
-	_, at := c.Graph.Look().Nearest(e.From, "go.mod")
-	// What begins with an underscore the go command passes over.
-	if strings.HasPrefix(e.From, "_") || strings.Contains(e.From, "/_") || !strings.Contains(first, ".") || at == "" || c.node("vendor") != nil {
-		return "", "", false
-	}
-	said := c.refsOf(at)
-	asks := slices.ContainsFunc(said.Refs, func(r refs.Ref) bool { return r.Kind == refs.Import })
-	// One that asks for nothing may not have been tidied yet, but asks for a neighbour, or was once.
-	asks = asks || bytes.Contains(c.textOf(path.Join(path.Dir(at), "go.sum")), []byte(moduleOf(e.Ref.Name)+" "))
-	if m := said.Package(); m == nil || !asks && !strings.HasPrefix(m.Name, first+"/") && c.nearOwn(e, at) == "" || strings.HasPrefix(e.Ref.Name+"/", m.Name+"/") || said.Broken != "" {
-		return "", "", false
-	}
-	if slices.ContainsFunc(said.Refs, func(r refs.Ref) bool {
-		rest, below := strings.CutPrefix(e.Ref.Name, r.Name)
-		return below && r.Kind == refs.Import && (rest == "" || rest[0] == '/')
-	}) {
-		return "", "", false
-	}
-	if own := c.refsOf(e.From).Package(); own == nil || own.Guarded {
-		return "", "", false
-	}
-	return e.Ref.Name, at, true
-}
-
-// moduleOf gives the part of a package's path that is likely its module's: that of the big hosts of code has three parts.
-func moduleOf(at string) string {
-	parts := strings.Split(at, "/")
-	n := min(len(parts), 3)
-	if len(parts) > n && len(parts[n]) > 1 && parts[n][0] == 'v' && strings.Trim(parts[n][1:], "0123456789") == "" {
-		n++
-	}
-	return strings.Join(parts[:n], "/")
 }
 
 func undeclaredDart(c *Call, e *refs.Edge) (name, manifest string, sure bool) {

@@ -95,11 +95,15 @@ func manifestAliases(l *lang.Look, manifest string) []alias {
 	return all
 }
 
-// bundlerAlias is a name with the folder that a bundler's settings give it.
-var bundlerAlias = lazy.New(`['"]?([@~#$]?[\w@~/-]*)['"]?\s*:\s*(?:(?:path\.)?(?:resolve|join)\(\s*(?:(?:__dirname|import\.meta\.dirname|process\.cwd\(\))\s*,\s*)?|fileURLToPath\(\s*new URL\(\s*)['"]([^'"]+)['"]`)
+// bundlerAliasForms are how settings of bundlers give a name a folder: by a call that makes a path, written from the root
+// of the project, and in a list.
+var bundlerAliasForms = []*lazy.Regexp{
+	lazy.New(`['"]?([@~#$]?[\w@~/-]*)['"]?\s*:\s*(?:` + makesPath + `)['"]([^'"]+)['"]`),
+	lazy.New(`['"]([@~#$][\w@~/-]*)['"]\s*:\s*['"](/[\w./-]+)['"]`),
+	lazy.New(`\bfind\s*:\s*['"]([@~#$][\w@~/-]*)['"]\s*,\s*replacement\s*:\s*(?:` + makesPath + `)?['"]([^'"]+)['"]`),
+}
 
-// rootAlias is one of Vite whose folder is written from the root of the project, or in a list.
-var rootAlias = lazy.New(`['"]([@~#$][\w@~/-]*)['"]\s*:\s*['"](/[\w./-]+)['"]|\bfind\s*:\s*['"]([@~#$][\w@~/-]*)['"]\s*,\s*replacement\s*:\s*(?:(?:path\.)?(?:resolve|join)\(\s*(?:(?:__dirname|import\.meta\.dirname|process\.cwd\(\))\s*,\s*)?|fileURLToPath\(\s*new URL\(\s*)?['"]([^'"]+)['"]`)
+const makesPath = `(?:path\.)?(?:resolve|join)\(\s*(?:(?:__dirname|import\.meta\.dirname|process\.cwd\(\))\s*,\s*)?|fileURLToPath\(\s*new URL\(\s*`
 
 func bundlerAliases(l *lang.Look, home string) []alias {
 	var all []alias
@@ -110,13 +114,11 @@ func bundlerAliases(l *lang.Look, home string) []alias {
 			continue
 		}
 		text := l.TextOf(path.Join(home, name))
-		found := bundlerAlias.Get().FindAllSubmatch(text, -1)
-		for _, m := range rootAlias.Get().FindAllSubmatch(text, -1) {
-			found = append(found, [][]byte{nil, append(m[1], m[3]...), append(m[2], m[4]...)}) // one of the two is there
-		}
-		for _, m := range found {
-			if at := path.Join(home, strings.TrimPrefix(string(m[2]), "/")); len(m[1]) > 0 && l.IsFolder(at) {
-				all = append(all, alias{prefix: strings.TrimSuffix(string(m[1]), "/") + "/", folder: at})
+		for _, form := range bundlerAliasForms {
+			for _, m := range form.Get().FindAllSubmatch(text, -1) {
+				if at := path.Join(home, strings.TrimPrefix(string(m[2]), "/")); len(m[1]) > 0 && l.IsFolder(at) {
+					all = append(all, alias{prefix: strings.TrimSuffix(string(m[1]), "/") + "/", folder: at})
+				}
 			}
 		}
 	}
