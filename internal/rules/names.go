@@ -79,6 +79,9 @@ func runNames(c *Call) {
 	known := c.definers()
 	causes := map[string]int{}
 	for _, b := range c.leadNowhere(all, known) {
+		if c.toldBefore(b.spoken) {
+			continue
+		}
 		definitions := known(b.file.path)
 		fix := c.renamed(all, b.spoken, b.sought, b.meant, definitions)
 		cause := causeOf(b.spoken, b.sought, b.meant, definitions)
@@ -95,6 +98,23 @@ func runNames(c *Call) {
 		}
 		causes[cause] = len(c.findings)
 	}
+}
+
+// A nameAt is where a name ends in a file: of several rules for one name some begin with what stands before it.
+type nameAt struct {
+	path string
+	end  int32
+}
+
+// toldBefore says whether another rule told of a name at that place, which is no milder, and notes that one does.
+func (c *Call) toldBefore(s spoken) bool {
+	at := nameAt{s.file.path, s.at.End}
+	level, told := c.lostNames[at]
+	if told && level <= c.level {
+		return true
+	}
+	c.lostNames[at] = c.level
+	return false
 }
 
 // A brokenName is a name that leads nowhere, with where it was looked for and what was likely meant.
@@ -210,6 +230,15 @@ func (c *Call) alsoNamed(f *finding.Finding, s spoken, fix []edit.Edit) {
 	f.Fix = append(f.Fix, fix...)
 }
 
+// asWritten gives what was meant with what stands between its group and itself in the text, as moorings:remind.
+func (s *spoken) asWritten(meant string, ofGroup bool) string {
+	i, between := strings.LastIndexByte(meant, '.'), len(s.written)-int(s.at.Len())-1
+	if !ofGroup || i < 0 || between <= 0 {
+		return meant
+	}
+	return meant[:i] + s.written[between:between+1] + meant[i+1:]
+}
+
 // tellName tells of a name that leads nowhere.
 func (c *Call) tellName(s spoken, sought []string, meant string) *finding.Finding {
 	message := fmt.Sprintf("it names %s, which is not there", cmp.Or(s.written, s.name))
@@ -217,7 +246,7 @@ func (c *Call) tellName(s spoken, sought []string, meant string) *finding.Findin
 		message = fmt.Sprintf("it names %s, and there is no %s", cmp.Or(s.written, s.name), sought[0])
 	}
 	if meant != "" {
-		message += "; did it mean " + meant + "?"
+		message += "; did it mean " + s.asWritten(meant, len(sought) == 0) + "?"
 	}
 	line, column := refs.Place(c.textOf(s.file.path), s.at)
 	f := c.report(s.file.path, line, column, nil, "%s", message)

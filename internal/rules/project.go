@@ -51,8 +51,9 @@ type project struct {
 	beginning map[rune][]string   // what files are called, by its first letter
 	// inRepository lists files by their names; see anywhere.
 	inRepository map[string][]string
-	manifests    map[string]*refs.File // see manifestAt
-	members      map[string]bool       // see isMember
+	manifests    map[string]*refs.File    // see manifestAt
+	members      map[string]bool          // see isMember
+	lostNames    map[nameAt]finding.Level // see toldBefore
 }
 
 // Run runs the rules of the project's layout and returns their findings.
@@ -61,7 +62,7 @@ func Run(ctx context.Context, of *workspace.Project, facts Facts) ([]finding.Fin
 	if err != nil {
 		return nil, err
 	}
-	p := &project{Placement: of.Placement, Facts: facts, moves: map[string]string{}, manifests: map[string]*refs.File{}}
+	p := &project{Placement: of.Placement, Facts: facts, moves: map[string]string{}, manifests: map[string]*refs.File{}, lostNames: map[nameAt]finding.Level{}}
 	_, p.env = p.Folder(p.Top)
 	for _, m := range of.Moves {
 		p.moves[m.From] = m.To
