@@ -76,7 +76,8 @@ func runEnvKeys(c *Call) {
 			if key := strings.ToUpper(field.Name); !named(key) {
 				known[key] = true
 				line, column := refs.Place(code, field.Span)
-				c.report(f.path, line, column, &finding.Place{Path: sample}, "it asks the environment for %s, which %s does not name", key, sample).About = key
+				told := c.report(f.path, line, column, &finding.Place{Path: sample}, "it asks the environment for %s, which %s does not name", key, sample)
+				told.About, told.Fix = key, c.keysAdded(sample, []string{key})
 			}
 		}
 		for _, read := range keyReads {
@@ -92,7 +93,7 @@ func runEnvKeys(c *Call) {
 				known[key] = true
 				line, column := refs.Place(code, refs.Span{Start: int32(m[2]), End: int32(m[3])})
 				told := c.report(f.path, line, column, &finding.Place{Path: sample}, "it reads %s from the environment, which %s does not name", key, sample)
-				told.About = key
+				told.About, told.Fix = key, c.keysAdded(sample, []string{key})
 				if near := c.unreadKey(sample, key); near != "" {
 					told.Message += "; it names " + near + ", which nothing reads"
 					told.Fix = c.wordsAs(sample, near, key)

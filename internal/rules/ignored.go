@@ -12,6 +12,7 @@ import (
 	"dicaxon/internal/lazy"
 	"dicaxon/internal/placement"
 	"dicaxon/internal/refs"
+	"dicaxon/internal/refs/lang"
 	"dicaxon/internal/tree"
 )
 
@@ -114,22 +115,27 @@ func (c *Call) unseen(f *finding.Finding, paths []string) {
 		f.Unseen = paths
 	case n.Kind == tree.File:
 		text := c.textOf(".gitignore")
-		end := refs.Span{Start: int32(len(text)), End: int32(len(text))}
-		f.Fix = []edit.Edit{c.edit(".gitignore", end, NamePaths(text, paths))}
+		f.Fix = []edit.Edit{c.edit(".gitignore", lang.At(len(text), len(text)), NamePaths(text, paths))}
 	}
 }
 
 // NamePaths gives the lines that an ignore file at a project's top needs to name paths of it,
 // for the end of its text.
 func NamePaths(text []byte, paths []string) string {
-	var add strings.Builder
+	lines := make([]string, len(paths))
+	for i, at := range paths {
+		lines[i] = "/" + at
+	}
+	return atEnd(text, lines)
+}
+
+// atEnd gives lines as they are put at the end of a text, which need not end with one.
+func atEnd(text []byte, lines []string) string {
+	add := strings.Join(lines, "\n") + "\n"
 	if len(text) > 0 && text[len(text)-1] != '\n' {
-		add.WriteString("\n")
+		add = "\n" + add
 	}
-	for _, at := range paths {
-		add.WriteString("/" + at + "\n")
-	}
-	return add.String()
+	return add
 }
 
 // samples are folders whose files only look like what they are called.

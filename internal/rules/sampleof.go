@@ -1,9 +1,14 @@
 package rules
 
 import (
+	"cmp"
+	"dicaxon/internal/edit"
 	"dicaxon/internal/finding"
 	"dicaxon/internal/lazy"
+	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
+	"dicaxon/internal/refs/lang"
+	"path"
 	"slices"
 	"strings"
 )
@@ -33,28 +38,86 @@ var sampleOf = &Rule{
 	},
 }
 
+// compareKeys tells of the keys that one of two files has alone: those of the real settings at once, for
+// who writes them down does so in one go, and so those of the sample. A key that is near one that the
+// other file has alone is that one, misspelt.
 func (c *Call) compareKeys(sample, real string) {
-	keys := func(path string) map[string]refs.Ref {
-		all := map[string]refs.Ref{}
-		for _, k := range c.refsOf(path).Of(refs.Key) {
-			all[k.Name] = k
+	has, needs := c.settingsOf(sample), c.settingsOf(real)
+	unsaid, unset := onlyIn(needs, has), onlyIn(has, needs)
+	unsaid = slices.DeleteFunc(unsaid, func(k refs.Ref) bool {
+		i := slices.IndexFunc(unset, func(other refs.Ref) bool { return names.Near(k.Name, other.Name) < names.Apart })
+		if i < 0 {
+			return false
 		}
-		return all
+		c.atRef(sample, unset[i], &finding.Place{Path: real, Line: k.Line}, "it has %s, and %s has %s: one of the two is misspelt", unset[i].Name, real, k.Name)
+		unset = slices.Delete(unset, i, i+1)
+		return true
+	})
+	if len(unsaid) > 0 {
+		said := namesOf(unsaid)
+		told := c.report(sample, 0, 0, &finding.Place{Path: real, Line: unsaid[0].Line}, "it lacks %s, which %s has", inOneSentence(said), real)
+		told.Fix = c.keysAdded(sample, said)
 	}
-	has, needs := keys(sample), keys(real)
-	for _, k := range c.refsOf(real).Of(refs.Key) {
-		if _, ok := has[k.Name]; !ok {
-			c.report(sample, 0, 0, &finding.Place{Path: real, Line: k.Line}, "it lacks %s, which %s has", k.Name, real)
-		}
+	if len(unset) > 0 {
+		c.atRef(sample, unset[0], &finding.Place{Path: real}, "it has %s, which %s lacks", inOneSentence(namesOf(unset)), real).Level = finding.Warning
 	}
 	for _, k := range c.refsOf(sample).Of(refs.Key) {
 		if r, ok := needs[k.Name]; ok && len(k.Value) > 5 && k.Value == r.Value && secretName.MatchString(k.Name) && !refs.Harmless(k.Value) {
 			c.atRef(sample, k, &finding.Place{Path: real, Line: r.Line}, "the value of %s is the one that %s has; a sample holds none", k.Name, real).Kind = finding.Exposed
 		}
-		if _, ok := needs[k.Name]; !ok {
-			c.atRef(sample, k, &finding.Place{Path: real}, "it has %s, which %s lacks", k.Name, real).Level = finding.Warning
-		}
 	}
+}
+
+// settingsOf gives the keys that a file of settings sets, with where it does so last.
+func (c *Call) settingsOf(at string) map[string]refs.Ref {
+	all := map[string]refs.Ref{}
+	for _, k := range c.refsOf(at).Of(refs.Key) {
+		all[k.Name] = k
+	}
+	return all
+}
+
+// onlyIn gives the keys that are among some and not among others, in the order of their lines.
+func onlyIn(some, others map[string]refs.Ref) []refs.Ref {
+	return slices.SortedFunc(func(yield func(refs.Ref) bool) {
+		for name, k := range some {
+			if _, ok := others[name]; !ok && !yield(k) {
+				return
+			}
+		}
+	}, func(a, b refs.Ref) int { return cmp.Compare(a.Span.Start, b.Span.Start) })
+}
+
+// namesOf gives what references name.
+func namesOf(all []refs.Ref) []string {
+	said := make([]string, len(all))
+	for i, r := range all {
+		said[i] = r.Name
+	}
+	return said
+}
+
+// keysAdded gives the edit that names keys in a sample of settings for an environment, without a value.
+// A sample is for people, so that no program depends on what it lacked.
+func (c *Call) keysAdded(sample string, keys []string) []edit.Edit {
+	if !strings.Contains(path.Base(sample), "env") {
+		return nil
+	}
+	lines := make([]string, len(keys))
+	for i, key := range keys {
+		lines[i] = key + "="
+	}
+	text := c.textOf(sample)
+	return []edit.Edit{c.edit(sample, lang.At(len(text), len(text)), atEnd(text, lines))}
+}
+
+// inOneSentence says names one after the other: "A, B and C".
+func inOneSentence(all []string) string {
+	last := len(all) - 1
+	if last < 1 {
+		return strings.Join(all, "")
+	}
+	return strings.Join(all[:last], ", ") + " and " + all[last]
 }
 
 var (
