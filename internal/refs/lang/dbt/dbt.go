@@ -87,10 +87,11 @@ func searched(l *lang.Look, at string) bool {
 		for _, kind := range [][]string{{"model-paths", "source-paths", "models"}, {"seed-paths", "data-paths", "seeds"}, {"snapshot-paths", "snapshots"}, {"test-paths", "tests"}, {"analysis-paths", "analyses"}} {
 			found := false
 			for _, k := range f.Of(lang.Key) {
-				if slices.Contains(kind[:len(kind)-1], k.Name) && k.Value != "" {
-					all, found = append(all, path.Join(folder, k.Value)), true
+				if at := path.Join(folder, k.Value); slices.Contains(kind[:len(kind)-1], k.Name) && k.Value != "" && l.IsFolder(at) {
+					all, found = append(all, at), true
 				}
 			}
+			// Of a path that is not there the settings are told, and not each model that lies where it was.
 			if !found {
 				all = append(all, path.Join(folder, kind[len(kind)-1]))
 			}
