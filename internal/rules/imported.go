@@ -55,6 +55,7 @@ func runImported(c *Call) {
 		}
 	})
 	g.tellNearTypes()
+	g.tellRenamedTypes()
 	g.tellGoneTypes()
 }
 

@@ -213,12 +213,16 @@ func (c *Call) nearUnder(at, from string, anywhere bool) (found string) {
 	return found
 }
 
-// nearBelow gives the one file of nearly the name of a path that lies in a folder of the
+// nearBelow gives the one file, or folder, of nearly the name of a path that lies in a folder of the
 // path's folders, wherever that is; of a path without folders only where any folder does. ""
 // where there is none, or several.
 func (p *project) nearBelow(at string, anywhere bool) string {
 	found, known := p.below[at]
-	if dir := path.Dir(at); !known && (dir != "." || anywhere) {
+	if folder, is := strings.CutSuffix(at, "/"); is && !known {
+		if anywhere {
+			found = p.Graph.Look().FolderNear(folder)
+		}
+	} else if dir := path.Dir(at); !known && (dir != "." || anywhere) {
 		found = p.nearFile(names.BeforeDot(path.Base(at)), func(f string) bool {
 			return path.Ext(f) == path.Ext(at) && (dir == "." || path.Dir(f) == dir || strings.HasSuffix(path.Dir(f), "/"+dir))
 		})

@@ -12,6 +12,7 @@ import (
 	"dicaxon/internal/finding"
 	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
+	"dicaxon/internal/refs/lang"
 )
 
 var lookedUp = &Rule{
@@ -303,6 +304,9 @@ func (c *Call) follow(s spoken, known *definitions) (sought []string, meant stri
 		if c.flag("near-only") && meant != "" && names.Near(known.compared(s.name), known.compared(meant)) == names.Apart {
 			meant = "" // alike, and yet another name
 		}
+		if meant != "" && c.calledAfter(s.name, meant) {
+			meant = "" // which is there under a name of its own
+		}
 		if !broken || len(c.texts("to")) == 0 {
 			return nil, meant, broken
 		}
@@ -344,6 +348,14 @@ func (c *Call) follow(s spoken, known *definitions) (sought []string, meant stri
 		return sought, meant, true
 	}
 	return sought, cmp.Or(meant, c.astray(sought[0]), c.folderElsewhere(sought[0]), c.inItsPlace(sought[0])), true
+}
+
+// calledAfter says whether one of the files that define names is called after one that none of them defines,
+// and does not say what is nearly that: it has it under another name.
+func (c *Call) calledAfter(name, meant string) bool {
+	return !strings.Contains(name, ".") && slices.ContainsFunc(c.Graph.Look().Called(name), func(at string) bool {
+		return c.fits("in", at) && !lang.HasWord(c.textOf(at), meant)
+	})
 }
 
 // ledTo says whether one of the names leads to a file.

@@ -60,6 +60,9 @@ func (c *Call) standsAt(s spoken, to string) string {
 // whose last name may go on behind a dot where a star stands.
 func (c *Call) reaches(at string) bool {
 	tail, anywhere := strings.CutPrefix(at, "**/")
+	if folder, is := strings.CutSuffix(tail, "/"); is && anywhere && len(c.Graph.Look().FoldersEnding(folder)) > 0 {
+		return true
+	}
 	return len(c.standing(at)) > 0 || anywhere && c.node(tail) != nil || !anywhere && !strings.HasSuffix(at, ".*") && c.stands(at)
 }
 

@@ -6,7 +6,6 @@ import (
 	"slices"
 	"strings"
 
-	"dicaxon/internal/edit"
 	"dicaxon/internal/finding"
 	"dicaxon/internal/lazy"
 	"dicaxon/internal/names"
@@ -158,5 +157,5 @@ func (g *givers) tellDeclared(n *nearType, declared string) {
 	for _, u := range n.uses[1:] {
 		f.AlsoAt(g.Top.Path() + u.at)
 	}
-	f.Fix = []edit.Edit{g.edit(declared, said[i].Span, strings.Clone(n.name))}
+	f.Fix = g.wordsAs(declared, n.meant, strings.Clone(n.name))
 }

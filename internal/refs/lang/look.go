@@ -155,6 +155,22 @@ func (l *Look) FoldersEnding(tail string) []string {
 	return found
 }
 
+// FolderNear gives the one folder that is called nearly as one that is not there and ends alike, with a
+// slash; "" where there is none, or several.
+func (l *Look) FolderNear(name string) (found string) {
+	l.list()
+	for other, all := range l.byLast {
+		if other == name || path.Ext(other) != path.Ext(name) || names.Near(name, other) == names.Apart {
+			continue
+		}
+		if found != "" || len(all) > 1 {
+			return ""
+		}
+		found = all[0] + "/"
+	}
+	return found
+}
+
 // EndsIn says whether a path is, or ends in, the names of tail.
 func EndsIn(p, tail string) bool {
 	return len(p) == len(tail) && p == tail || len(p) > len(tail) && p[len(p)-len(tail)-1] == '/' && strings.HasSuffix(p, tail)
