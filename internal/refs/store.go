@@ -144,7 +144,7 @@ func pack(f *File) []byte {
 		data = appendText(data, m.Name)
 		span(m.Span, m.Of)
 	}
-	data = appendText(data, string(f.Uses.Gives))
+	data = appendText(appendText(data, string(f.Uses.Gives)), string(f.Uses.Holds))
 	number(len(f.Uses.Idle))
 	span(f.Uses.Idle...)
 	number(len(f.Refs))
@@ -189,7 +189,7 @@ func unpack(data []byte) (*File, error) {
 	for n := u.number(); n > 0 && !u.failed; n-- {
 		f.Uses.Members = append(f.Uses.Members, lang.Member{Name: u.text(), Span: u.span(), Of: u.span()})
 	}
-	f.Uses.Gives = u.bytes()
+	f.Uses.Gives, f.Uses.Holds = u.bytes(), u.bytes()
 	for n := u.number(); n > 0 && !u.failed; n-- {
 		f.Uses.Idle = append(f.Uses.Idle, u.span())
 	}

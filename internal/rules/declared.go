@@ -9,6 +9,7 @@ import (
 	"dicaxon/internal/finding"
 	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
+	"dicaxon/internal/refs/lang"
 )
 
 var declared = &Rule{
@@ -21,7 +22,8 @@ var declared = &Rule{
   below: [dependencies, devDependencies]`,
 	Options: []Option{
 		{"files", Paths, true, "the settings that name modules", false},
-		{"keys", Texts, true, "the keys whose values are modules", false},
+		{"keys", Texts, false, "the keys whose values are modules", false},
+		{"by", Finders, false, "finds a module in settings that are code: its first group", false},
 		{"in", Text, true, "the manifest", false},
 		{"below", Texts, false, "the keys of the manifest below which dependencies stand", false},
 		{"prefixes", Texts, false, "beginnings that may be left out of a module's name, also behind its scope", false},
@@ -47,7 +49,7 @@ func runDeclared(c *Call) {
 		}
 	}
 	for _, f := range c.files("files") {
-		for _, k := range c.keysOf(f.path, "keys") {
+		for _, k := range append(c.keysOf(f.path, "keys"), c.modulesIn(f.path)...) {
 			name := packageOf(k.Value)
 			if strings.HasPrefix(name, ".") || slices.Contains(c.texts("known"), name) || slices.ContainsFunc(known, func(d string) bool {
 				return names.Same(d, name) || d == "@types/"+name || slices.ContainsFunc(c.texts("prefixes"), func(p string) bool { return d == lengthened(name, p) })
@@ -65,6 +67,21 @@ func runDeclared(c *Call) {
 			}
 		}
 	}
+}
+
+// modulesIn gives the modules that settings name that are code, as keys would.
+func (c *Call) modulesIn(at string) (all []refs.Ref) {
+	code := c.Graph.Code(at)
+	for _, re := range c.regexps["by"] {
+		for _, m := range re.FindAll(code) {
+			if slices.ContainsFunc(all, func(r refs.Ref) bool { return r.Span == lang.At(m[2], m[3]) }) {
+				continue
+			}
+			line, column := refs.Place(code, lang.At(m[2], m[3]))
+			all = append(all, refs.Ref{Kind: refs.Key, Value: string(code[m[2]:m[3]]), Span: lang.At(m[2], m[3]), ValueSpan: lang.At(m[2], m[3]), Line: line, Column: column})
+		}
+	}
+	return all
 }
 
 // nearOne gives the one name that is a slip away, "" where none is, or several are.

@@ -119,6 +119,14 @@ func (c *Call) importOf(at string, said *refs.File, span refs.Span) (refs.Ref, s
 // takes finds what a module, or a class in it, gives a name to, however deep.
 var takes = lazy.New(`(?m)exports\.(\w+)\s*=|\b(?:(?:static|function\*?|class|const|let|var|def|async|get|struct|enum|trait|fn|type|mod)\s+)+(\w+)|\bpub use [\w:]*::(\w+);|^\s*(\w+)\s*[(:,=]`)
 
+// toTake lists what a module, or a class in it, gives a name to.
+func toTake(text []byte) (all []string) {
+	for _, g := range takes.Get().FindAllSubmatch(text, -1) {
+		all = append(all, string(bytes.Join(g[1:], nil)))
+	}
+	return all
+}
+
 // tellMember tells of a name that is taken of what a module is known by, where the module does not
 // say it at all and gives one that is a slip away. What it inherits is not known.
 func (c *Call) tellMember(at string, said *refs.File, m lang.Member) {
@@ -137,6 +145,9 @@ func (c *Call) tellMember(at string, said *refs.File, m lang.Member) {
 	}
 	given := c.refsOf(to)
 	sayAll := ref.Value == "*" || path.Ext(to) == ".py" && path.Base(to) != "__init__.py" && !strings.HasPrefix(m.Name, "__")
+	if ref.Value == "default" && c.tellHeld(at, m, to, ref.Name) {
+		return
+	}
 	all := sayAll && !given.Open && !given.Uses.Gives.Has(m.Name) && !boundAgain(c.Graph.Code(at), int(m.Span.Start)) && !(path.Ext(to) == ".py" && c.setSomewhere(m.Name))
 	if !all && (given.Words.Has(m.Name) || len(m.Name) < 4) {
 		return
@@ -145,17 +156,27 @@ func (c *Call) tellMember(at string, said *refs.File, m lang.Member) {
 	if !all && (inherits.Match(text) || givesMade(text)) {
 		return
 	}
-	var taken []string
-	for _, g := range takes.Get().FindAllSubmatch(text, -1) {
-		taken = append(taken, string(bytes.Join(g[1:], nil)))
-	}
-	near := nearOne(m.Name, taken)
+	near := nearOne(m.Name, toTake(text))
 	sure := !given.Open && ref.Value != "default" && path.Base(to) != "__init__.py" && !slices.Contains(ofAny, m.Name)
 	if near == "" && !sure || near != "" && names.Near(m.Name, near) == names.Case && strings.ToUpper(near) == near {
 		return
 	}
 	module := strings.TrimSuffix(strings.Repeat(".", ref.Relative)+ref.Name, "::"+m.Name)
 	c.notGiven(at, m, to, cmpName(module, to), near)
+}
+
+// setOrAsked is what stands behind a member that is set, or of which somebody asks whether it is there.
+var setOrAsked = lazy.New(`^\s*(?:=[^=>]|\?\.|\?\?|\|\||\+\+|--)`)
+
+// tellHeld tells of a member of the object that a module exports by default, which that does not hold.
+func (c *Call) tellHeld(at string, m lang.Member, to, module string) bool {
+	holds := c.refsOf(to).Uses.Holds
+	code := c.Graph.Code(at)
+	if len(holds) == 0 || holds.Has(m.Name) || slices.Contains(ofAny, m.Name) || holdsMarkup(to) || setOrAsked.Match(code[m.Span.End:]) || boundAgain(code, int(m.Span.Start)) {
+		return false
+	}
+	c.notGiven(at, m, to, module, nearOne(m.Name, toTake(c.Graph.Code(to))))
+	return true
 }
 
 // setSomewhere says whether a file of Python may give something else, such as a module, a member of a name.

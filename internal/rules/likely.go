@@ -210,6 +210,9 @@ func (c *Call) nearUnder(at, from string, anywhere bool) (found string) {
 			found = near
 		}
 	}
+	if near := c.Graph.Look().FolderNear(first); found == "" && near != "" && c.standsWithout(near+rest) {
+		return near + rest
+	}
 	return found
 }
 

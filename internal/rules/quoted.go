@@ -100,11 +100,11 @@ func (c *Call) tellDocument(at string) {
 	for _, q := range c.Graph.Noted(at).Quotes {
 		name, folder := path.Clean(q.Name), strings.HasSuffix(q.Name, "/")
 		beside := path.Join(path.Dir(at), name)
-		if c.stands(beside) || c.reaches("**/"+name) || len(c.Graph.Look().FoldersEnding(name)) > 0 || c.hidden(at, name) || c.hidden(at, beside) || !folder && path.Ext(name) == "" {
+		if c.stands(beside) || c.reaches("**/"+name) || len(c.Graph.Look().FoldersEnding(name)) > 0 || c.hidden(at, name) || c.hidden(at, beside) || !folder && path.Ext(name) == "" && !strings.Contains(name, "/") {
 			continue
 		}
 		meant := cmp.Or(c.nearPath(name, at, false), c.nearPath(beside, at, false))
-		if meant == "" || c.isFolder(meant) != folder || len(path.Base(name)) < 3 {
+		if meant == "" || c.isFolder(meant) != (folder || path.Ext(name) == "") || len(path.Base(name)) < 3 {
 			continue
 		}
 		line, column := refs.Place(c.textOf(at), q.Span)

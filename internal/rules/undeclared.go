@@ -103,6 +103,9 @@ func runUndeclared(c *Call) {
 		if path.Ext(e.From) == ".rs" && c.node(path.Join(path.Dir(manifest), "Cargo.lock")) == nil {
 			f.Level = finding.Note // the library of a package may have another name
 		}
+		if refs.IsCode(e.From) && path.Base(manifest) == "package.json" && asked == nil && !locked && c.byOwner(name, manifest) {
+			f.Level = finding.Note
+		}
 		if f.About = name; asked != nil {
 			f.Fix = []edit.Edit{c.edit(manifest, asked.Span, name)}
 		} else if span := e.Ref.Edit(); locked && strings.HasPrefix(string(span.In(c.textOf(e.From))), name) {
@@ -258,7 +261,7 @@ func undeclaredPython(c *Call, e *refs.Edge) (name, manifest string, sure bool) 
 var builtIn = strings.Fields(`assert async_hooks buffer child_process cluster console constants crypto dgram diagnostics_channel dns domain events fs http http2 https inspector module net os path perf_hooks process punycode querystring readline repl stream string_decoder sys timers tls trace_events tty url util v8 vm wasi worker_threads zlib`)
 
 // atHand are modules that a program gives to the code that it runs.
-var atHand = strings.Fields(`electron vscode bun astro cloudflare server-only client-only next react react-dom k6 obsidian original-fs atom jest @jest/globals photoshop uxp sketch @env @storybook/addons @theme @theme-original @theme-init @generated`)
+var atHand = strings.Fields(`electron vscode bun astro cloudflare server-only client-only next react react-dom k6 obsidian original-fs atom jest @jest/globals photoshop uxp sketch @env @storybook/addons @docusaurus @theme @theme-original @theme-init @generated`)
 
 // settingsOfTools are files in which a tool's own modules are at hand.
 var settingsOfTools = lazy.New(`(?:^|/)(?:[\w.-]+\.config(?:\.\w+)*\.\w+|\.[\w-]+rc\.\w+|[Gg]runt[Ff]ile.*|[Gg]ulp[Ff]ile.*|.*\.d\.ts|.*[._-](?:test|spec|stories|bench)\.\w+)$`)
@@ -281,11 +284,29 @@ func undeclaredScript(c *Call, e *refs.Edge) (name, manifest string, sure bool) 
 	if slices.Contains(builtIn, strings.TrimSuffix(name, "/")) || slices.Contains(atHand, name) || slices.Contains(atHand, scope) {
 		return "", "", false
 	}
-	if first, _, _ := strings.Cut(written, "/"); len(c.Graph.Look().FoldersEnding(first)) > 0 {
+	if first, _, _ := strings.Cut(written, "/"); len(c.Graph.Look().FoldersEnding(first)) > 0 || len(first) > 1 && first[0] == '@' && len(c.Graph.Look().FoldersEnding(first[1:])) > 0 {
 		return "", "", false // a setting may stand for it
 	}
 	manifest, kin := c.asking(e.From, name, "@types/"+name)
-	return name, manifest, (!kin || c.isMember(name)) && !settingsOfTools.MatchString(e.From)
+	brought := kin && !c.isMember(name) && (!c.byOwner(name, manifest) || forTypes(c.Graph.Code(e.From), int(e.Ref.Span.Start)))
+	return name, manifest, !brought && !settingsOfTools.MatchString(e.From)
+}
+
+// forTypes says whether what is imported at a place of a script is there for the compiler alone.
+func forTypes(code []byte, at int) bool {
+	i := max(bytes.LastIndex(code[:at], []byte("import")), bytes.LastIndex(code[:at], []byte("export")))
+	return i >= 0 && bytes.HasPrefix(bytes.TrimLeft(code[i+len("import"):at], " \t"), []byte("type "))
+}
+
+// byOwner says whether a manifest asks for another package of the same owner, and not for that one: it may be
+// brought, which nobody promises.
+func (c *Call) byOwner(name, manifest string) bool {
+	scope, _, scoped := strings.Cut(name, "/")
+	f := c.manifestAt(c.Top.Path() + manifest)
+	return scoped && f != nil && !c.isMember(name) && slices.ContainsFunc(f.Of(refs.Key), func(k refs.Ref) bool {
+		list, asked, _ := strings.Cut(k.Name, ".")
+		return list == "dependencies" && strings.HasPrefix(asked, scope+"/")
+	})
 }
 
 // asking gives the manifest around a file that should ask for a package and does

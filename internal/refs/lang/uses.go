@@ -21,6 +21,9 @@ type Uses struct {
 	// Gives holds the names that a file of Go gives to something, or that a module of JavaScript exports or one of
 	// Python binds for others to take, where that is known.
 	Gives Vocabulary
+	// Holds has the names of what the one object holds that a module of JavaScript exports by default, where it writes
+	// that out.
+	Holds Vocabulary
 }
 
 // A Member is a name that is taken of what an import is known by.

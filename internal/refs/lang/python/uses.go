@@ -101,7 +101,7 @@ func placeOf(w *lang.Word) lang.Place {
 		return lang.Used
 	case (w.Before == '=' || w.Before == '>' || w.Before == ':') && w.SameLine() && follows(",)]}:=\n|"):
 		return lang.Used
-	case (w.Before == '(' || w.Before == ',') && (w.After == ')' || w.After == ','):
+	case (w.Before == '(' || w.Before == '[' || w.Before == ',') && (w.After == ')' || w.After == ']' || w.After == ','):
 		return argument(w)
 	}
 	return lang.Unclear
@@ -110,10 +110,16 @@ func placeOf(w *lang.Word) lang.Place {
 // argument says whether a name between brackets is handed over, or taken.
 func argument(w *lang.Word) lang.Place {
 	at, open := w.Around()
-	if open != '(' {
+	if open != '(' && open != '[' {
 		return lang.Bound
 	}
 	name, before := w.Called(at)
+	if open == '[' && !opensNames(w.Code, at, string(before)) && listed(w, at) {
+		return lang.Used
+	}
+	if open == '[' || w.After == ']' {
+		return lang.Bound
+	}
 	if len(name) == 0 || keywords()[string(name)] || string(before) == "def" {
 		return lang.Bound
 	}
@@ -122,4 +128,26 @@ func argument(w *lang.Word) lang.Place {
 		return lang.Bound
 	}
 	return lang.Used
+}
+
+// opensNames says whether a bracket is one of names that are bound: parameters of a type behind the name of
+// what is defined, or a pattern to match.
+func opensNames(code []byte, at int, before string) bool {
+	line := bytes.TrimSpace(code[bytes.LastIndexByte(code[:at], '\n')+1 : at])
+	return before == "def" || before == "class" || before == "type" || bytes.HasPrefix(line, []byte("case")) || bytes.HasPrefix(line, []byte("for"))
+}
+
+// listed says whether a name in square brackets is one of a list, or of what is looked up: nothing in them binds, and
+// they are not given a value.
+func listed(w *lang.Word, at int) bool {
+	depth := 0
+	for i, c := range w.Code[at:] {
+		if depth += lang.Bracket(c); depth > 0 {
+			continue
+		}
+		inside, after := w.Code[at:at+i], bytes.TrimLeft(w.Code[at+i+1:], " ")
+		given := bytes.HasPrefix(after, []byte("=")) && !bytes.HasPrefix(after, []byte("=="))
+		return !bytes.Contains(inside, []byte(" for ")) && !bytes.Contains(inside, []byte("lambda")) && !bytes.Contains(inside, []byte(":=")) && !given && !bytes.HasPrefix(after, []byte("in "))
+	}
+	return false
 }

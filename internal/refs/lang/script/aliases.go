@@ -43,6 +43,7 @@ func aliasesFor(l *lang.Look, from string) []alias {
 		if manifest != "" {
 			all = append(all, manifestAliases(l, manifest)...)
 			all = append(all, bundlerAliases(l, home)...)
+			all = append(all, babelAliases(l, home)...)
 		}
 		for _, c := range customs {
 			ruled := c.by != "" && len(l.Stemmed(path.Join(home, c.by))) > 0
@@ -119,6 +120,39 @@ func bundlerAliases(l *lang.Look, home string) []alias {
 				if at := path.Join(home, strings.TrimPrefix(string(m[2]), "/")); len(m[1]) > 0 && l.IsFolder(at) {
 					all = append(all, alias{prefix: strings.TrimSuffix(string(m[1]), "/") + "/", folder: at})
 				}
+			}
+		}
+	}
+	return all
+}
+
+// How the plug-in of Babel that resolves modules gives names a folder, and from where it looks others up (its
+// documents, "Options").
+var (
+	babelResolver = lazy.New(`\bmodule-resolver\b`)
+	babelRoots    = lazy.New(`["']?\broot["']?\s*:\s*\[?((?:\s*["'][\w./-]+["']\s*,?)+)`)
+	babelAlias    = lazy.New(`["']?\balias["']?\s*:\s*\{([^{}]*)\}`)
+	babelPair     = lazy.New(`["']?([@~#$]?[\w@~/-]*)["']?\s*:\s*["'](\.[\w./@-]*)["']`)
+	babelText     = lazy.New(`["']([\w./-]+)["']`)
+)
+
+// babelAliases reads the names that settings of Babel give a folder.
+func babelAliases(l *lang.Look, home string) []alias {
+	var all []alias
+	for _, name := range []string{"babel.config.js", "babel.config.cjs", "babel.config.json", ".babelrc", ".babelrc.js", ".babelrc.json", "package.json"} {
+		at := path.Join(home, name)
+		if !l.IsFile(at) || !babelResolver.Match(l.TextOf(at)) {
+			continue
+		}
+		for _, part := range babelAlias.Get().FindAllSubmatch(l.TextOf(at), -1) {
+			for _, m := range babelPair.Get().FindAllSubmatch(part[1], -1) {
+				prefix := strings.TrimSuffix(string(m[1]), "/")
+				all = append(all, alias{prefix: prefix + "/", folder: path.Join(home, string(m[2]))}, alias{prefix: prefix, folder: path.Join(home, string(m[2])), whole: true})
+			}
+		}
+		for _, part := range babelRoots.Get().FindAllSubmatch(l.TextOf(at), -1) {
+			for _, m := range babelText.Get().FindAllSubmatch(part[1], -1) {
+				all = append(all, alias{prefix: "", folder: path.Join(home, string(m[1]))})
 			}
 		}
 	}

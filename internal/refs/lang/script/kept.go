@@ -2,6 +2,7 @@ package script
 
 import (
 	"bytes"
+	"regexp"
 	"slices"
 
 	"dicaxon/internal/lazy"
@@ -99,17 +100,7 @@ func handsOutAtOnce(code []byte) lang.Vocabulary {
 	one := exportsOne.FindAll(code)
 	switch {
 	case len(object) == 1 && times == 1:
-		inside, ok := insideBrackets(code[object[0][1]:])
-		if !ok {
-			return nil
-		}
-		for _, part := range inside {
-			m := item.Get().FindSubmatch(part)
-			if m == nil {
-				return nil
-			}
-			given = append(append(given, m[1]...), ' ')
-		}
+		return itemsOf(code[object[0][1]:])
 	case len(one) == times:
 		for _, m := range one {
 			given = append(append(given, code[m[2]:m[3]]...), ' ')
@@ -118,6 +109,68 @@ func handsOutAtOnce(code []byte) lang.Vocabulary {
 		return nil
 	}
 	return lang.VocabularyOf(given)
+}
+
+var (
+	// defaultObject is a module that exports an object by default, defaultName one that exports what it gave a name to.
+	defaultObject = lazy.New(`(?m)^[ \t]*export[ \t]+default\s+` + keepsObject + `\{`)
+	defaultName   = lazy.New(`(?m)^[ \t]*export[ \t]+default[ \t]+([A-Za-z_$][\w$]*)[ \t]*;?[ \t]*$`)
+)
+
+// keepsObject are calls that give back an object with the names of the one that they are given.
+const keepsObject = `(?:(?:Object\.freeze|StyleSheet\.create)\(\s*)?`
+
+// holdsOut gives the names of what the object holds that a module exports by default; nil where it may hold others.
+func holdsOut(code []byte) lang.Vocabulary {
+	if !bytes.Contains(code, []byte("default")) {
+		return nil
+	}
+	if all := defaultObject.FindAll(code); len(all) == 1 {
+		return itemsOf(code[all[0][1]:])
+	}
+	m := defaultName.Get().FindSubmatch(code)
+	if m == nil {
+		return nil
+	}
+	name := regexp.QuoteMeta(string(m[1]))
+	made := regexp.MustCompile(`(?m)^const[ \t]+`+name+`[ \t]*=\s*`+keepsObject+`\{`).FindAllIndex(code, -1)
+	// What is said of it besides may put more into it.
+	if len(made) != 1 || len(lang.Words(code, string(m[1]))) != 2 {
+		return nil
+	}
+	return itemsOf(code[made[0][1]:])
+}
+
+// itemsOf gives the names in an object that is open at the start of a text and ends with its statement, nil where not
+// each is plain.
+func itemsOf(text []byte) lang.Vocabulary {
+	inside, closed := insideBrackets(text)
+	if !closed || len(inside) == 0 || !endsThere(text) {
+		return nil
+	}
+	given := []byte{' '}
+	for _, part := range inside {
+		m := item.Get().FindSubmatch(part)
+		if m == nil {
+			return nil
+		}
+		given = append(append(given, m[1]...), ' ')
+	}
+	return lang.VocabularyOf(given)
+}
+
+// endsThere says whether nothing but brackets and the end of the statement stands behind the bracket that is open at the
+// start of a text: a type may allow for more than is there.
+func endsThere(text []byte) bool {
+	depth := 1
+	for i, c := range text {
+		if depth += lang.Bracket(c); depth == 0 {
+			after := bytes.TrimLeft(text[i+1:], ") \t")
+			after = bytes.TrimPrefix(after, []byte("as const"))
+			return len(after) == 0 || after[0] == ';' || after[0] == '\n' || after[0] == '\r'
+		}
+	}
+	return false
 }
 
 // insideBrackets gives what stands between commas in a bracket that is open at the start of a text, without what is

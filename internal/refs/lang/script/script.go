@@ -45,7 +45,7 @@ var patterns = lang.Patterns{
 func read(text []byte) lang.File {
 	f, code := readCode(text)
 	f.Uses = uses(text, code, f.Refs)
-	f.Uses.Gives = handsOut(code)
+	f.Uses.Gives, f.Uses.Holds = handsOut(code), holdsOut(code)
 	return f
 }
 
