@@ -127,6 +127,10 @@ func (c *Call) taken(e *refs.Edge) (all []string) {
 
 // givesAll says whether the text of a module gives all of some names.
 func (c *Call) givesAll(at string, taken []string) bool {
+	words := c.Graph.Noted(at).Words
+	if slices.ContainsFunc(taken, func(name string) bool { return !words.Has(name) }) {
+		return false
+	}
 	known := c.givenBy(at)
 	return !slices.ContainsFunc(taken, func(name string) bool { return !slices.Contains(known, name) })
 }
@@ -134,12 +138,25 @@ func (c *Call) givesAll(at string, taken []string) bool {
 // given finds what a module gives a name to.
 var given = lazy.New(`(?m)^(?:export\s+)?(?:default\s+)?(?:async\s+)?(?:abstract\s+)?(?:def|class|function\*?|const|let|var|interface|type|enum)\s+(\w+)|^(\w+)\s*(?::[^=\n]+)?=`)
 
-// givenBy lists the names that the text of a module gives.
-func (c *Call) givenBy(at string) (all []string) {
-	for _, m := range given.Get().FindAllSubmatch(c.textOf(at), -1) {
+// givenBy lists the names that the text of a module gives: found once, for it is asked of each that may be meant.
+func (p *project) givenBy(at string) []string {
+	all, known := p.given[at]
+	if !known {
+		if p.given == nil {
+			p.given = map[string][]string{}
+		}
+		all = namesGivenIn(p.textOf(at))
+		p.given[at] = all
+	}
+	return all
+}
+
+// namesGivenIn lists the names that the text of a module gives.
+func namesGivenIn(text []byte) (all []string) {
+	for _, m := range given.Get().FindAllSubmatch(text, -1) {
 		all = append(all, string(m[1])+string(m[2]))
 	}
-	for _, m := range handedOn.Get().FindAllSubmatch(c.textOf(at), -1) {
+	for _, m := range handedOn.Get().FindAllSubmatch(text, -1) {
 		for _, one := range strings.Split(string(m[1]), ",") {
 			if words := strings.Fields(one); len(words) > 0 {
 				all = append(all, words[len(words)-1])

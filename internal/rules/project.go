@@ -54,6 +54,7 @@ type project struct {
 	manifests    map[string]*refs.File    // see manifestAt
 	members      map[string]bool          // see isMember
 	lostNames    map[nameAt]finding.Level // see toldBefore
+	given        map[string][]string      // see givenBy
 }
 
 // Run runs the rules of the project's layout and returns their findings.
