@@ -100,20 +100,45 @@ var veiled = lazy.New(`(?i)crypt|hash|obscur`)
 // passwordsIn finds the passwords in the text of a program: what is called so and holds letters,
 // digits and signs, as no word does.
 func passwordsIn(text []byte) (all []lang.Credential) {
-	if !slices.ContainsFunc([]string{"assw", "ASSW", "ecret", "ECRET", "key", "Key", "KEY", "oken", "OKEN", "pwd", "PWD"}, func(part string) bool { return bytes.Contains(text, []byte(part)) }) {
-		return nil
-	}
-	for _, m := range secretGiven.Get().FindAllSubmatchIndex(text, -1) {
-		if veiled.Match(text[max(0, m[0]-16):m[0]]) {
+	for at := 0; ; at++ {
+		i := bytes.IndexAny(text[at:], quotes)
+		if i < 0 {
+			return all
+		}
+		at += i
+		// Only a text that something is given is looked at closely: few are.
+		before := bytes.TrimRight(text[max(0, at-farthestName):at], " \t\r\n")
+		if len(before) == 0 || bytes.IndexByte([]byte("=:>"), before[len(before)-1]) < 0 || !secretName(before) {
+			continue
+		}
+		start := at - len(text[max(0, at-farthestName):at])
+		m := secretGiven.Get().FindSubmatchIndex(text[start:min(len(text), at+longestSecret)])
+		if m == nil || start+m[3] != at+1 {
+			continue
+		}
+		from, to := start+m[0], start+m[5]
+		if veiled.Match(text[max(0, from-16):from]) {
 			continue // nobody who reads it has it
 		}
-		value, name := string(text[m[4]:m[5]]), bytes.ToLower(text[m[0]:min(m[1], m[0]+8)])
+		value, name := string(text[start+m[4]:to]), bytes.ToLower(text[from:min(len(text), from+8)])
 		ofSecret := bytes.HasPrefix(name, []byte("secret")) || bytes.HasPrefix(name, []byte("passw"))
 		if (unlikeWords(value) || ofSecret && unlikeNames(value)) && !Harmless(value) {
-			all = append(all, lang.Credential{What: InCode, Line: 1 + bytes.Count(text[:m[0]], []byte("\n"))})
+			all = append(all, lang.Credential{What: InCode, Line: 1 + bytes.Count(text[:from], []byte("\n"))})
 		}
+		at = to
 	}
-	return all
+}
+
+const (
+	quotes = "\"'`"
+	// farthestName is how far before a secret its name begins, longestSecret how far the secret goes on.
+	farthestName, longestSecret = 60, 84
+)
+
+// secretName says whether a text may end with what a secret is called.
+func secretName(text []byte) bool {
+	text = bytes.ToLower(text)
+	return slices.ContainsFunc([]string{"passw", "pwd", "secret", "key", "token"}, func(part string) bool { return bytes.Contains(text, []byte(part)) })
 }
 
 // unlikeWords says whether a text has letters, digits and a sign that no name has.
