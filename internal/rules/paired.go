@@ -4,6 +4,7 @@ import (
 	"path"
 	"slices"
 	"strings"
+	"sync"
 
 	"dicaxon/internal/finding"
 	"dicaxon/internal/lazy"
@@ -34,13 +35,14 @@ var paired = &Rule{
 	},
 	Run: func(c *Call) {
 		c.tellUnnamed()
+		taken := sync.OnceValue(c.mirrored)
 		for _, f := range c.files("files") {
 			if c.fits("except", f.path) || inSample(f.path) && c.texts("mirrored-in") != nil || len(c.find(c.paths["with"], f.env)) > 0 || !c.saysSo(f.path) {
 				continue
 			}
 			if mirrors := c.mirrorsOf(f); len(mirrors) > 0 {
 				if c.homeOf(f.path) == f.path && !slices.ContainsFunc(mirrors, c.counterpart) {
-					c.unmirrored(f, mirrors)
+					c.unmirrored(f, mirrors, taken())
 				}
 				continue
 			}
@@ -170,15 +172,20 @@ func (c *Call) counterpart(at string) bool {
 	})
 }
 
-// unmirrored tells of a file without its counterpart. Where one that has none itself lies beside
-// the place of that, or in a folder of nearly its name, it likely has the wrong name.
-func (c *Call) unmirrored(f file, mirrors []string) {
+// mirrored gives the paths at which counterparts of all the files may stand.
+func (c *Call) mirrored() map[string]bool {
 	taken := map[string]bool{}
 	for _, o := range c.files("files") {
 		for _, at := range c.mirrorsOf(o) {
 			taken[at] = true
 		}
 	}
+	return taken
+}
+
+// unmirrored tells of a file without its counterpart. Where one that has none itself lies beside
+// the place of that, or in a folder of nearly its name, it likely has the wrong name.
+func (c *Call) unmirrored(f file, mirrors []string, taken map[string]bool) {
 	var all [][2]string // what is there, and what it is to be called
 	for _, at := range mirrors {
 		if stem, open := strings.CutSuffix(at, ".*"); open {

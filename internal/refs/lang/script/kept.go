@@ -122,7 +122,7 @@ const keepsObject = `(?:(?:Object\.freeze|StyleSheet\.create)\(\s*)?`
 
 // holdsOut gives the names of what the object holds that a module exports by default; nil where it may hold others.
 func holdsOut(code []byte) lang.Vocabulary {
-	if !bytes.Contains(code, []byte("default")) {
+	if !bytes.Contains(code, []byte("export default")) {
 		return nil
 	}
 	if all := defaultObject.FindAll(code); len(all) == 1 {
