@@ -148,3 +148,14 @@ func TestKindsApart(t *testing.T) {
 		{what: "its folder's own kind", files: "src/controllers/tideController.js src/services/crewService.js src/services/controllerService.js"},
 	})
 }
+
+// TestKindInUse holds that a folder is for the kind of files that its own name says, and not for those of
+// other names that its entry may have.
+func TestKindInUse(t *testing.T) {
+	const either = "tree:\n  code/: {need: must, role: R., tree: {main.ts: {role: R.}, pages/ | routes/: {role: R., tree: {\"**/*.ts\": {role: R.}}}, parts/: {role: R., tree: {\"**/*.ts\": {role: R.}}}}}\n"
+	const beside = "code/parts/Row.ts code/parts/Crew.ts code/parts/GuardedRoute.ts "
+	tellEach(t, either, "code/main.ts", []laid{
+		{"called otherwise", placement.Input{}, beside + "code/pages/FirstPage.ts code/pages/LastPage.ts", ""},
+		{"called so", placement.Input{}, beside + "code/routes/FirstRoute.ts code/routes/LastRoute.ts", "note misplaced code/parts/GuardedRoute.ts -> code/routes/GuardedRoute.ts"},
+	})
+}

@@ -90,6 +90,12 @@ func (r *reconciler) kindOf(s *stray, of map[*layout.Entry]*tree.Node) *home {
 			return nil
 		}
 		all := r.alike(there.Folder, to, -1)
+		// The project's own word for the folder counts: what is a route belongs to routes/, and not to the
+		// pages/ that others call so.
+		said := layout.OfKinds(layout.Said(n.Name), [][]string{names.Words(names.Singular(there.Name))})
+		if !said && !slices.ContainsFunc(to.Entries, func(in *layout.Entry) bool { return !in.Folder && in.SaysMore(n.Name, nil) }) {
+			return nil
+		}
 		if all && odd {
 			h.evidence = Shown
 		}

@@ -135,7 +135,7 @@ func (c *Call) defined(files []file) *definitions {
 		}
 	}
 	slices.Sort(d.names)
-	if c.flag("if-any") && len(d.names) == 0 {
+	if c.flag("if-any") && len(d.names) == len(c.texts("known")) {
 		d.files = 0 // who defines them, nobody here knows
 	}
 	return d

@@ -91,6 +91,33 @@ func (c *Call) tellMembers(at string, said *refs.File) {
 	for _, m := range said.Uses.Members {
 		c.tellMember(at, said, m)
 	}
+	if kin(path.Ext(at), ".ts") {
+		c.tellNothing(at, said)
+	}
+}
+
+var (
+	// handsOver is how a script hands something to who requires it, in whatever way: also as a global, or by itself.
+	handsOver = lazy.New(`\bexports?\b|\bmodule\b|\bdefine\s*\(|\bglobalThis\b|\bglobal\.|\bwindow\b|\bthis\.`)
+	// requiredAs is what stands before a module that is given a name.
+	requiredAs = lazy.New(`\b(?:const|let|var)\s+(?:\w+|\{[^}]*\})\s*=\s*require\s*\(\s*$`)
+)
+
+// tellNothing tells of a script that another requires for what it gives, and that gives nothing.
+func (c *Call) tellNothing(at string, said *refs.File) {
+	text := c.textOf(at)
+	for _, r := range said.Of(refs.Import) {
+		if r.Quote == 0 || !strings.HasPrefix(r.Name, ".") || int(r.Span.Start) > len(text) || !requiredAs.Match(text[max(0, int(r.Span.Start)-200):r.Span.Start-1]) {
+			continue
+		}
+		_, to := c.importOf(at, said, r.Span)
+		if to == "" || !slices.Contains([]string{".js", ".cjs", ".jsx"}, path.Ext(to)) || len(bytes.TrimSpace(c.Graph.Code(to))) == 0 || handsOver.Match(c.Graph.Code(to)) {
+			continue
+		}
+		if f := c.atRef(at, r, &finding.Place{Path: to}, "it requires %s, which exports nothing", r.Name); f != nil {
+			f.About, f.Sought = to, append(f.Sought, c.Top.Path()+to)
+		}
+	}
 }
 
 // importOf gives the import that stands at a span and the one module of the project that it leads
@@ -144,11 +171,12 @@ func (c *Call) tellMember(at string, said *refs.File, m lang.Member) {
 		return
 	}
 	given := c.refsOf(to)
-	sayAll := ref.Value == "*" || path.Ext(to) == ".py" && path.Base(to) != "__init__.py" && !strings.HasPrefix(m.Name, "__")
+	required := ref.Value == "" && kin(path.Ext(to), ".ts") && len(given.Uses.Gives) > 0 && !slices.Contains(ofAny, m.Name) && !setOrAsked.Match(c.Graph.Code(at)[m.Span.End:])
+	sayAll := ref.Value == "*" || required || path.Ext(to) == ".py" && path.Base(to) != "__init__.py" && !strings.HasPrefix(m.Name, "__")
 	if ref.Value == "default" && c.tellHeld(at, m, to, ref.Name) {
 		return
 	}
-	all := sayAll && !given.Open && !given.Uses.Gives.Has(m.Name) && !boundAgain(c.Graph.Code(at), int(m.Span.Start)) && !(path.Ext(to) == ".py" && c.setSomewhere(m.Name))
+	all := sayAll && !given.Open && !given.Uses.Gives.Has(m.Name) && !boundAgain(c.Graph.Code(at), int(m.Span.Start), required) && !(path.Ext(to) == ".py" && c.setSomewhere(m.Name))
 	if !all && (given.Words.Has(m.Name) || len(m.Name) < 4) {
 		return
 	}
@@ -172,7 +200,7 @@ var setOrAsked = lazy.New(`^\s*(?:=[^=>]|\?\.|\?\?|\|\||\+\+|--)`)
 func (c *Call) tellHeld(at string, m lang.Member, to, module string) bool {
 	holds := c.refsOf(to).Uses.Holds
 	code := c.Graph.Code(at)
-	if len(holds) == 0 || holds.Has(m.Name) || slices.Contains(ofAny, m.Name) || holdsMarkup(to) || setOrAsked.Match(code[m.Span.End:]) || boundAgain(code, int(m.Span.Start)) {
+	if len(holds) == 0 || holds.Has(m.Name) || slices.Contains(ofAny, m.Name) || holdsMarkup(to) || setOrAsked.Match(code[m.Span.End:]) || boundAgain(code, int(m.Span.Start), false) {
 		return false
 	}
 	c.notGiven(at, m, to, module, nearOne(m.Name, toTake(c.Graph.Code(to))))
@@ -190,13 +218,17 @@ func (c *Call) setSomewhere(name string) bool {
 }
 
 // boundAgain says whether the name before a member may be given to something else in the same text, such as what a
-// function takes.
-func boundAgain(code []byte, member int) bool {
+// function takes. Where the module itself is given the name by a statement, that one does not count.
+func boundAgain(code []byte, member int, once bool) bool {
 	before := bytes.TrimRight(code[:member], " \t\r\n.?!")
 	name := before[bytes.LastIndexFunc(before, func(r rune) bool { return r > 0x7f || !lang.WordByte(byte(r)) })+1:]
 	is := regexp.QuoteMeta(string(name))
 	again := regexp.MustCompile(`\b(?:const|let|var|function|class)\s+` + is + `\b|[(,{\[]\s*(?:\.\.\.)?` + is + `\s*[,)}\]=:]|\b` + is + `\s*=>`)
-	return len(name) == 0 || again.Match(code)
+	most := 0
+	if once {
+		most = 1
+	}
+	return len(name) == 0 || len(again.FindAll(code, most+1)) > most
 }
 
 // ofAny are names that every module has.

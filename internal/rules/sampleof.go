@@ -127,7 +127,7 @@ var (
 
 // suspicious says what the value of a sample's key looks like, or "".
 func suspicious(k refs.Ref) string {
-	if what := refs.Credential(k.Value); what != "" {
+	if what := refs.Credential(k.Value); what != "" && !onThisMachine.MatchString(k.Value) {
 		return what
 	}
 	if !secretName.MatchString(k.Name) || refs.Harmless(k.Value) || !randomText.MatchString(k.Value) {

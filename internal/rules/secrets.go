@@ -100,7 +100,10 @@ func (e *exposures) credentials(at string, all []lang.Credential) {
 		if one.What == refs.InCode && strings.Contains(path.Base(at), ".min.") {
 			continue // its names are those of letters
 		}
-		if _, test := names.Testee(path.Base(at)); test || inSample(at) || saysTest(at) || one.What == refs.PrivateKey && e.onlyTestsName(at) || e.ofPipeline(at, one) {
+		if sampleOfSettings.MatchString(path.Base(at)) && e.besideIt(at, one) {
+			continue // who fills the sample in starts what it opens
+		}
+		if _, test := names.Testee(path.Base(at)); test || inSample(at) || saysTest(at) || one.What == refs.PrivateKey && e.onlyTestsName(at) || ofPipeline(at) && e.besideIt(at, one) {
 			e.samples = append(e.samples, exposure{at, one.Line, "it looks like " + one.What})
 			continue
 		}
@@ -136,16 +139,21 @@ func (e *exposures) onlyTestsName(at string) bool {
 }
 
 // onThisMachine is the end of an address of what runs beside the program.
-var onThisMachine = lazy.New(`@(?:localhost|127\.0\.0\.1)[:/]`)
+var onThisMachine = lazy.New(`@(?:localhost|127\.0\.0\.1|0\.0\.0\.0|host\.docker\.internal)(?:[:/?]|$)`)
 
-// ofPipeline says whether a password is one of what a pipeline starts for itself, and lets go at its end.
-func (e *exposures) ofPipeline(at string, one lang.Credential) bool {
-	if !strings.HasPrefix(at, ".github/workflows/") && path.Base(at) != ".gitlab-ci.yml" {
-		return false
-	}
+// besideIt says whether a password is one of what runs on the same machine.
+func (e *exposures) besideIt(at string, one lang.Credential) bool {
 	lines := bytes.Split(e.textOf(at), []byte("\n"))
 	return one.Line <= len(lines) && onThisMachine.Match(lines[one.Line-1])
 }
+
+// ofPipeline says whether a file is one of a pipeline, which starts things for itself, and lets them go at its end.
+func ofPipeline(at string) bool {
+	return strings.HasPrefix(at, ".github/workflows/") || path.Base(at) == ".gitlab-ci.yml"
+}
+
+// sampleOfSettings is what samples of the settings of a machine are called.
+var sampleOfSettings = lazy.New(`^\.?env[\w-]*\.(?:example|sample|dist|template)$|^\.(?:example|sample)\.env$`)
 
 // saysTest says whether a folder on the way to a file, or the file itself, has a word in its name that says
 // that it is tried out alone, or the file says what others look like.

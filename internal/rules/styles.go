@@ -23,7 +23,7 @@ func (c *Call) tellStyle(at string, ref refs.Ref, m lang.Member) bool {
 		return false
 	}
 	text := c.textOf(a.To[0])
-	if boundAgain(c.Graph.Code(at), int(m.Span.Start)) || madeStyles.Match(text) {
+	if boundAgain(c.Graph.Code(at), int(m.Span.Start), false) || madeStyles.Match(text) {
 		return true
 	}
 	var classes []string

@@ -9,7 +9,6 @@ import (
 
 	"dicaxon/internal/edit"
 	"dicaxon/internal/finding"
-	"dicaxon/internal/lazy"
 	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
 	"dicaxon/internal/refs/lang"
@@ -73,7 +72,8 @@ func runUndeclared(c *Call) {
 		asked, meant := c.misspelt(name, manifest), ""
 		near := c.nearlyAsked(name, manifest)
 		locked := c.locked(near, name, manifest)
-		switch unsure := !sure || inSample(behindTests(e.From)) && !(isTest(path.Base(e.From)) && c.lockLacks(name, manifest)); {
+		tries := forTests(c, &e, name, manifest)
+		switch unsure := !tries && (!sure || inSample(behindTests(e.From)) && !(isTest(path.Base(e.From)) && c.lockLacks(name, manifest))); {
 		case locked:
 			asked, meant = nil, near
 		case asked == nil && unsure && near == "":
@@ -103,7 +103,7 @@ func runUndeclared(c *Call) {
 		if path.Ext(e.From) == ".rs" && c.node(path.Join(path.Dir(manifest), "Cargo.lock")) == nil {
 			f.Level = finding.Note // the library of a package may have another name
 		}
-		if refs.IsCode(e.From) && path.Base(manifest) == "package.json" && asked == nil && !locked && c.byOwner(name, manifest) {
+		if refs.IsCode(e.From) && path.Base(manifest) == "package.json" && asked == nil && !locked && (tries || c.byOwner(name, manifest)) {
 			f.Level = finding.Note
 		}
 		if f.About = name; asked != nil {
@@ -255,112 +255,6 @@ func undeclaredPython(c *Call, e *refs.Edge) (name, manifest string, sure bool) 
 		return first, at, true
 	}
 	return "", "", false
-}
-
-// builtIn are the modules of Node.js: module.builtinModules of version 22.
-var builtIn = strings.Fields(`assert async_hooks buffer child_process cluster console constants crypto dgram diagnostics_channel dns domain events fs http http2 https inspector module net os path perf_hooks process punycode querystring readline repl stream string_decoder sys timers tls trace_events tty url util v8 vm wasi worker_threads zlib`)
-
-// atHand are modules that a program gives to the code that it runs.
-var atHand = strings.Fields(`electron vscode bun astro cloudflare server-only client-only next react react-dom k6 obsidian original-fs atom jest @jest/globals photoshop uxp sketch @env @storybook/addons @docusaurus @theme @theme-original @theme-init @generated`)
-
-// settingsOfTools are files in which a tool's own modules are at hand.
-var settingsOfTools = lazy.New(`(?:^|/)(?:[\w.-]+\.config(?:\.\w+)*\.\w+|\.[\w-]+rc\.\w+|[Gg]runt[Ff]ile.*|[Gg]ulp[Ff]ile.*|.*\.d\.ts|.*[._-](?:test|spec|stories|bench)\.\w+)$`)
-
-func undeclaredScript(c *Call, e *refs.Edge) (name, manifest string, sure bool) {
-	written := e.Ref.Name
-	if written == "" || strings.ContainsAny(written, ":!$#~ ") || strings.HasPrefix(written, ".") || strings.HasPrefix(written, "/") || strings.HasPrefix(written, "@/") {
-		return "", "", false
-	}
-	for i, folder := range strings.Split(path.Dir(e.From), "/") {
-		if i > 0 && folder == "lib" && strings.HasPrefix(e.From, "src/") {
-			continue
-		}
-		if slices.Contains([]string{"public", "static", "assets", "www", "lib", "libs", "vendor", "dist", "build", "cypress", "scripts", "benchmarks", "benchmark", "bench"}, folder) {
-			return "", "", false
-		}
-	}
-	name = packageOf(written)
-	scope, _, _ := strings.Cut(name, "/")
-	if slices.Contains(builtIn, strings.TrimSuffix(name, "/")) || slices.Contains(atHand, name) || slices.Contains(atHand, scope) {
-		return "", "", false
-	}
-	if first, _, _ := strings.Cut(written, "/"); len(c.Graph.Look().FoldersEnding(first)) > 0 || len(first) > 1 && first[0] == '@' && len(c.Graph.Look().FoldersEnding(first[1:])) > 0 {
-		return "", "", false // a setting may stand for it
-	}
-	manifest, kin := c.asking(e.From, name, "@types/"+name)
-	brought := kin && !c.isMember(name) && (!c.byOwner(name, manifest) || forTypes(c.Graph.Code(e.From), int(e.Ref.Span.Start)))
-	return name, manifest, !brought && !settingsOfTools.MatchString(e.From)
-}
-
-// forTypes says whether what is imported at a place of a script is there for the compiler alone.
-func forTypes(code []byte, at int) bool {
-	i := max(bytes.LastIndex(code[:at], []byte("import")), bytes.LastIndex(code[:at], []byte("export")))
-	return i >= 0 && bytes.HasPrefix(bytes.TrimLeft(code[i+len("import"):at], " \t"), []byte("type "))
-}
-
-// byOwner says whether a manifest asks for another package of the same owner, and not for that one: it may be
-// brought, which nobody promises.
-func (c *Call) byOwner(name, manifest string) bool {
-	scope, _, scoped := strings.Cut(name, "/")
-	f := c.manifestAt(c.Top.Path() + manifest)
-	return scoped && f != nil && !c.isMember(name) && slices.ContainsFunc(f.Of(refs.Key), func(k refs.Ref) bool {
-		list, asked, _ := strings.Cut(k.Name, ".")
-		return list == "dependencies" && strings.HasPrefix(asked, scope+"/")
-	})
-}
-
-// asking gives the manifest around a file that should ask for a package and does
-// not; "" where one around it does, or may by one of the other names. Kin says that one
-// asks for another package of the same owner, which may bring it.
-func (c *Call) asking(from, name string, others ...string) (manifest string, kin bool) {
-	scope, _, scoped := strings.Cut(name, "/")
-	first := ""
-	for dir := path.Dir(c.Top.Path() + from); ; dir = path.Dir(dir) {
-		at := strings.TrimPrefix(path.Join(dir, "package.json"), "./")
-		if f := c.manifestAt(at); f != nil {
-			if f.Broken != "" || f.Get("name") == nil && first == "" && f.Get("dependencies") == nil {
-				return "", false
-			}
-			if own := f.Get("name"); own != nil && own.Value == name {
-				return "", false
-			}
-			for _, k := range f.Of(refs.Key) {
-				for _, list := range []string{"dependencies.", "devDependencies.", "peerDependencies.", "optionalDependencies."} {
-					if asked, ok := strings.CutPrefix(k.Name, list); ok && (asked == name || slices.Contains(others, asked)) {
-						return "", false
-					} else if ok && scoped && strings.HasPrefix(asked, scope+"/") {
-						kin = true
-					}
-				}
-			}
-			if first == "" {
-				first = strings.TrimPrefix(at, c.Top.Path())
-			}
-		}
-		if dir == "." || dir == "/" {
-			break
-		}
-	}
-	if first == "" || c.ambient(name) {
-		return "", false
-	}
-	return first, kin
-}
-
-// isMember says whether a package of the repository has a name, in whichever of its projects.
-func (c *Call) isMember(name string) bool {
-	if c.members == nil {
-		c.members = map[string]bool{}
-		for _, at := range c.anywhere()["package.json"] {
-			if strings.Contains(at, "node_modules/") {
-				continue
-			}
-			if own := c.manifestAt(at); own != nil && own.Get("name") != nil {
-				c.members[own.Get("name").Value] = true
-			}
-		}
-	}
-	return c.members[name]
 }
 
 // declaredAs says whether a script imports what a declaration of the project stands for by its name.
