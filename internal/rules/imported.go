@@ -99,6 +99,8 @@ func (c *Call) tellMembers(at string, said *refs.File) {
 var (
 	// handsOver is how a script hands something to who requires it, in whatever way: also as a global, or by itself.
 	handsOver = lazy.New(`\bexports?\b|\bmodule\b|\bdefine\s*\(|\bglobalThis\b|\bglobal\.|\bwindow\b|\bthis\.`)
+	// keeps is a script that has something to give: one that has nothing was left of types by a compiler.
+	keeps = lazy.New(`(?m)^(?:async\s+)?(?:function|class|const|let|var)\b`)
 	// requiredAs is what stands before a module that is given a name.
 	requiredAs = lazy.New(`\b(?:const|let|var)\s+(?:\w+|\{[^}]*\})\s*=\s*require\s*\(\s*$`)
 )
@@ -111,7 +113,7 @@ func (c *Call) tellNothing(at string, said *refs.File) {
 			continue
 		}
 		_, to := c.importOf(at, said, r.Span)
-		if to == "" || !slices.Contains([]string{".js", ".cjs", ".jsx"}, path.Ext(to)) || len(bytes.TrimSpace(c.Graph.Code(to))) == 0 || handsOver.Match(c.Graph.Code(to)) {
+		if to == "" || !slices.Contains([]string{".js", ".cjs", ".jsx"}, path.Ext(to)) || !keeps.Match(c.Graph.Code(to)) || handsOver.Match(c.Graph.Code(to)) {
 			continue
 		}
 		if f := c.atRef(at, r, &finding.Place{Path: to}, "it requires %s, which exports nothing", r.Name); f != nil {

@@ -350,10 +350,10 @@ func (c *Call) follow(s spoken, known *definitions) (sought []string, meant stri
 	return sought, cmp.Or(meant, c.astray(sought[0]), c.folderElsewhere(sought[0]), c.inItsPlace(sought[0])), true
 }
 
-// calledAfter says whether one of the files that define names is called after one that none of them defines,
+// calledAfter says whether one of the files that define names is called after a type that none of them defines,
 // and does not say what is nearly that: it has it under another name.
 func (c *Call) calledAfter(name, meant string) bool {
-	return !strings.Contains(name, ".") && slices.ContainsFunc(c.Graph.Look().Called(name), func(at string) bool {
+	return !strings.Contains(name, ".") && unicode.IsUpper(rune(name[0])) && slices.ContainsFunc(c.Graph.Look().Called(name), func(at string) bool {
 		return c.fits("in", at) && !lang.HasWord(c.textOf(at), meant)
 	})
 }
