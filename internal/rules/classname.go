@@ -16,7 +16,7 @@ import (
 
 var className = &Rule{
 	Name: "class-name", Kind: finding.Misdeclared, Level: finding.Error,
-	Doc: "A file declares the class that its loader looks for by the file's name: PHP, Java and Ruby; one of C# the type that others of its namespace use by that name, or nearly has.",
+	Doc: "A file declares the class that its loader looks for by the file's name: PHP, Java and Ruby; one of C# or Kotlin the type that others of its namespace use by that name, or nearly has.",
 	Example: `- rule: class-name
   files: "app/**/*.rb"
   roots: ["app/models/", "app/controllers/"]`,
@@ -57,7 +57,7 @@ func runClassName(c *Call) {
 			if k := c.constantAt(f); k.said != "" {
 				ruby = append(ruby, k)
 			}
-		case ".cs":
+		case ".cs", ".kt":
 			c.typeOf(f, stem)
 		}
 	}
@@ -92,12 +92,15 @@ func (c *Call) javaType(at, stem string) {
 	}
 }
 
-// typeOf tells of the one type of a C# file that has another name than the file, where others of
+// givesMore is a file of Kotlin that gives something beside its types.
+var givesMore = lazy.New(`(?m)^(?:(?:public|internal|private|inline|suspend|const|lateinit|operator|infix|tailrec|external)\s+)*(?:fun|val|var|typealias)\b`)
+
+// typeOf tells of the one type of a C# or Kotlin file that has another name than the file, where others of
 // its namespace use the name of the file and none of them declares it.
 func (c *Call) typeOf(f file, stem string) {
 	said := c.refsOf(f.path)
 	all, space := said.Of(refs.Type), said.Package()
-	if len(all) != 1 || space == nil || all[0].Name == stem || bytes.Contains(c.textOf(f.path), []byte("partial ")) {
+	if len(all) != 1 || space == nil || all[0].Name == stem || bytes.Contains(c.textOf(f.path), []byte("partial ")) || givesMore.Match(c.Graph.Code(f.path)) {
 		return
 	}
 	used := false
@@ -118,32 +121,32 @@ func (c *Call) typeOf(f file, stem string) {
 	case names.Near(all[0].Name, stem) < names.Apart:
 		told := c.report(f.path, all[0].Line, all[0].Column, nil, "it declares %s, and is called %s", all[0].Name, stem)
 		told.Kind, told.Level = finding.Misnamed, max(told.Level, finding.Warning)
-		told.Home = path.Join(path.Dir(told.Path), all[0].Name+".cs")
-	case c.aloneInThat(f, all[0].Name):
+		told.Home = path.Join(path.Dir(told.Path), all[0].Name+path.Ext(f.path))
+	case !used && c.aloneInThat(f, all[0].Name):
 		told := c.report(f.path, all[0].Line, all[0].Column, nil, "it declares %s, and every other file is called after its type", all[0].Name)
 		told.Kind, told.Level = finding.Misnamed, finding.Note
-		told.Home = path.Join(path.Dir(told.Path), all[0].Name+".cs")
+		told.Home = path.Join(path.Dir(told.Path), all[0].Name+path.Ext(f.path))
 	}
 }
 
 // leastCalled is how many files are called after their one type where that is plainly the way of the project.
 const leastCalled = 8
 
-// aloneInThat says whether a file of C# is the only one of the project that is not called after its one type, and may
+// aloneInThat says whether a file of C# or Kotlin is the only one of the project that is not called after its one type, and may
 // be called so.
 func (c *Call) aloneInThat(f file, name string) bool {
 	after := 0
 	for _, o := range c.files("files") {
 		all := c.refsOf(o.path).Of(refs.Type)
 		switch {
-		case path.Ext(o.path) != ".cs" || len(all) != 1 || o.path == f.path || c.lends(o.path):
+		case path.Ext(o.path) != path.Ext(f.path) || len(all) != 1 || o.path == f.path || c.lends(o.path):
 		case all[0].Name != names.BeforeDot(path.Base(o.path)):
 			return false
 		default:
 			after++
 		}
 	}
-	return after >= leastCalled && c.node(path.Join(path.Dir(f.path), name+".cs")) == nil && path.Base(f.path) == names.BeforeDot(path.Base(f.path))+".cs"
+	return after >= leastCalled && c.node(path.Join(path.Dir(f.path), name+path.Ext(f.path))) == nil && path.Base(f.path) == names.BeforeDot(path.Base(f.path))+path.Ext(f.path)
 }
 
 // usesType says whether code uses a word as a type: not as the name of what is called or of what

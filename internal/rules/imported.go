@@ -57,6 +57,7 @@ func runImported(c *Call) {
 	g.tellNearTypes()
 	g.tellRenamedTypes()
 	g.tellGoneTypes()
+	g.tellLostTypes()
 }
 
 // atName reports about a name in a file, and the file or folder that has to do with it, "" for none:
@@ -113,7 +114,8 @@ func (c *Call) tellNothing(at string, said *refs.File) {
 			continue
 		}
 		_, to := c.importOf(at, said, r.Span)
-		if to == "" || !slices.Contains([]string{".js", ".cjs", ".jsx"}, path.Ext(to)) || !keeps.Match(c.Graph.Code(to)) || handsOver.Match(c.Graph.Code(to)) {
+		tried := inFolder(to, func(name string) bool { return slices.Contains([]string{"test", "tests", "spec", "specs"}, name) })
+		if to == "" || tried || inSample(to) || !slices.Contains([]string{".js", ".cjs", ".jsx"}, path.Ext(to)) || !keeps.Match(c.Graph.Code(to)) || handsOver.Match(c.Graph.Code(to)) {
 			continue
 		}
 		if f := c.atRef(at, r, &finding.Place{Path: to}, "it requires %s, which exports nothing", r.Name); f != nil {

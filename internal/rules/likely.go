@@ -198,16 +198,19 @@ func (c *Call) nearFirst(at, from string, loose bool) string {
 
 // nearUnder is nearPath for a path below any folder of its first name.
 func (c *Call) nearUnder(at, from string, anywhere bool) (found string) {
-	first, rest, deeper := strings.Cut(at, "/")
+	first, rest, deeper := strings.Cut(strings.TrimSuffix(at, "/"), "/")
 	if !anywhere || !deeper {
 		return ""
 	}
+	below := "" // what is near, from the folder on: the same below another folder is no other
 	for _, folder := range c.Graph.Look().FoldersEnding(first) {
-		if near := c.nearPath(folder+"/"+rest, from, true); near != "" {
-			if found != "" {
-				return ""
-			}
-			found = near
+		near := c.nearPath(folder+"/"+rest, from, true)
+		switch {
+		case near == "" || found != "" && below == strings.TrimPrefix(near, folder):
+		case found != "":
+			return ""
+		default:
+			found, below = near, strings.TrimPrefix(near, folder)
 		}
 	}
 	if near := c.Graph.Look().FolderNear(first); found == "" && near != "" && c.standsWithout(near+rest) {

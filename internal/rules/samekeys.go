@@ -77,7 +77,11 @@ func (c *Call) keysSaid(at, language string) languageFile {
 		}
 	}
 	if c.regexps["by"] == nil {
-		for _, k := range c.refsOf(at).Of(refs.Key) {
+		settings := c.Graph.InPassing(at)
+		if settings.Broken != "" { // what stands beyond is not known
+			return one
+		}
+		for _, k := range settings.Of(refs.Key) {
 			said(k.Name)
 		}
 	}
