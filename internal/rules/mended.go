@@ -232,6 +232,11 @@ func (c *Call) namesOf(s spoken, meant string, known *definitions) (all []string
 				all = append(all, o.Name)
 			}
 		}
+		if rest, anywhere := strings.CutPrefix(form, "**/"); anywhere && strings.Contains(s.name, "/") { // with as many folders
+			if name := inverse(strings.TrimSuffix(rest, "/"), tailOf(meant, strings.Count(s.name, "/")+1)); name != "" {
+				all = append(all, begunAs(s.name, name+ending))
+			}
+		}
 		if name := inverse(strings.TrimSuffix(form, "/"), meant); name != "" {
 			all = append(all, begunAs(s.name, name+ending))
 		}
@@ -240,6 +245,12 @@ func (c *Call) namesOf(s spoken, meant string, known *definitions) (all []string
 		all = append(all, meant)
 	}
 	return all
+}
+
+// tailOf gives the last names of a path.
+func tailOf(at string, many int) string {
+	parts := strings.Split(at, "/")
+	return strings.Join(parts[max(0, len(parts)-many):], "/")
 }
 
 // swapped gives a name with the one part of it changed in which what it was looked for at and
