@@ -89,7 +89,7 @@ func TestChangesSayModes(t *testing.T) {
 // left as it was, whatever else is put right.
 func TestWhatIsNotSeenStaysTold(t *testing.T) {
 	root := treetest.Make(t, map[string]string{
-		"requirements.txt": "flask\n", ".gitignore": ".env\n", ".env": "PORT=1\nTIDES_URL=x\n", ".env.example": "PORT=1\n", "run.py": "from ferry import app\n",
+		"requirements.txt": "flask\n", ".gitignore": ".env\n", ".env": "PORT=1\n", ".env.example": "PORT=1\nTIDES_URL=x\n", "run.py": "from ferry import app\n",
 		"ferry/__init__.py":        "from flask import Flask\n\napp = Flask(__name__)\n\nfrom ferry import berths\napp.register_blueprint(berths.blueprint)\n",
 		"ferry/berths/__init__.py": "from flask import Blueprint\n\nblueprint = Blueprint(\"berths\", __name__)\n\nfrom ferry.berths import view\n", "ferry/berths/view.py": "from ferry.berths import blueprint\n\n\n@blueprint.route(\"/\")\ndef show():\n    return \"x\"\n",
 	})

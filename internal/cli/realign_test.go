@@ -17,7 +17,7 @@ func TestSavedPlan(t *testing.T) {
 	if err := os.WriteFile(plan, []byte(o.out), 0o644); err != nil {
 		t.Fatal(err)
 	}
-	if o := run(t, dir, "realign", "--plan", plan); o.status != 0 || !strings.Contains(o.out, "5 moves, 2 new files, 3 edits") || !strings.Contains(o.out, "Nothing was written") {
+	if o := run(t, dir, "realign", "--plan", plan); o.status != 0 || !strings.Contains(o.out, "5 moves, 2 new files, 4 edits") || !strings.Contains(o.out, "Nothing was written") {
 		t.Errorf("status %d: %s%s", o.status, o.out, o.err)
 	}
 	at := filepath.Join(dir, "ferry/__init__.py")
