@@ -99,9 +99,10 @@ func (c *Call) tellMembers(at string, said *refs.File) {
 
 var (
 	// handsOver is how a script hands something to who requires it, in whatever way: also as a global, or by itself.
-	handsOver = lazy.New(`\bexports?\b|\bmodule\b|\bdefine\s*\(|\bglobalThis\b|\bglobal\.|\bwindow\b|\bthis\.`)
+	handsOver = lazy.New(`\bexports?\b|\bmodule\b|\bdefine\s*\(|\bglobalThis\b|\bglobal\.|\bwindow\b|\bthis\.|\b_interop`)
 	// keeps is a script that has something to give: one that has nothing was left of types by a compiler.
-	keeps = lazy.New(`(?m)^(?:async\s+)?(?:function|class|const|let|var)\b`)
+	// What it requires itself is none of it.
+	keeps = lazy.New(`(?m)^(?:async\s+)?(?:function|class)\b|^(?:const|let|var)\s+[\w$]+\s*=\s*(?:[^r\s]|r[^e])`)
 	// requiredAs is what stands before a module that is given a name.
 	requiredAs = lazy.New(`\b(?:const|let|var)\s+(?:\w+|\{[^}]*\})\s*=\s*require\s*\(\s*$`)
 )
