@@ -186,12 +186,7 @@ func (c *Call) unreadKey(sample, key string) string {
 }
 
 // keysIn lists the keys that a file of settings gives.
-func (c *Call) keysIn(at string) (all []string) {
-	for _, k := range c.refsOf(at).Of(refs.Key) {
-		all = append(all, k.Name)
-	}
-	return all
-}
+func (c *Call) keysIn(at string) []string { return namesIn(c.refsOf(at).Of(refs.Key)) }
 
 // readsKey says whether any text of the project but those of its environment says a key.
 func (c *Call) readsKey(key string) bool {

@@ -150,6 +150,11 @@ func inFolder(at string, fits func(name string) bool) bool {
 	return slices.ContainsFunc(strings.Split(path.Dir(at), "/"), fits)
 }
 
+// oneOf says whether a name is one of some.
+func oneOf(some ...string) func(name string) bool {
+	return func(name string) bool { return slices.Contains(some, name) }
+}
+
 // exposed goes through the folders that version control sees.
 func (c *Call) exposed(in *tree.Folder, yield func(at string, n *tree.Node, e *layout.Entry)) {
 	for i := range in.Nodes {

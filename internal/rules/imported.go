@@ -115,13 +115,11 @@ func (c *Call) tellNothing(at string, said *refs.File) {
 			continue
 		}
 		_, to := c.importOf(at, said, r.Span)
-		tried := inFolder(to, func(name string) bool { return slices.Contains([]string{"test", "tests", "spec", "specs"}, name) })
-		if to == "" || tried || inSample(to) || !slices.Contains([]string{".js", ".cjs", ".jsx"}, path.Ext(to)) || !keeps.Match(c.Graph.Code(to)) || handsOver.Match(c.Graph.Code(to)) {
+		if to == "" || inSample(to) || inFolder(to, oneOf("test", "tests", "spec", "specs")) || !slices.Contains([]string{".js", ".cjs", ".jsx"}, path.Ext(to)) || !keeps.Match(c.Graph.Code(to)) || handsOver.Match(c.Graph.Code(to)) {
 			continue
 		}
-		if f := c.atRef(at, r, &finding.Place{Path: to}, "it requires %s, which exports nothing", r.Name); f != nil {
-			f.About, f.Sought = to, append(f.Sought, c.Top.Path()+to)
-		}
+		f := c.atRef(at, r, &finding.Place{Path: to}, "it requires %s, which exports nothing", r.Name)
+		f.About, f.Sought = to, append(f.Sought, c.Top.Path()+to)
 	}
 }
 
@@ -175,12 +173,12 @@ func (c *Call) tellMember(at string, said *refs.File, m lang.Member) {
 	if to == "" {
 		return
 	}
-	given := c.refsOf(to)
-	required := ref.Value == "" && kin(path.Ext(to), ".ts") && len(given.Uses.Gives) > 0 && !slices.Contains(ofAny, m.Name) && !setOrAsked.Match(c.Graph.Code(at)[m.Span.End:])
-	sayAll := ref.Value == "*" || required || path.Ext(to) == ".py" && path.Base(to) != "__init__.py" && !strings.HasPrefix(m.Name, "__")
 	if ref.Value == "default" && c.tellHeld(at, m, to, ref.Name) {
 		return
 	}
+	given := c.refsOf(to)
+	required := ref.Value == "" && kin(path.Ext(to), ".ts") && len(given.Uses.Gives) > 0 && !slices.Contains(ofAny, m.Name) && !setOrAsked.Match(c.Graph.Code(at)[m.Span.End:])
+	sayAll := ref.Value == "*" || required || path.Ext(to) == ".py" && path.Base(to) != "__init__.py" && !strings.HasPrefix(m.Name, "__")
 	all := sayAll && !given.Open && !given.Uses.Gives.Has(m.Name) && !boundAgain(c.Graph.Code(at), int(m.Span.Start), required) && !(path.Ext(to) == ".py" && c.setSomewhere(m.Name))
 	if !all && (given.Words.Has(m.Name) || len(m.Name) < 4) {
 		return

@@ -213,10 +213,13 @@ func (c *Call) nearUnder(at, from string, anywhere bool) (found string) {
 			found, below = near, strings.TrimPrefix(near, folder)
 		}
 	}
-	if near := c.Graph.Look().FolderNear(first); found == "" && near != "" && c.standsWithout(near+rest) {
+	if found != "" {
+		return found
+	}
+	if near := c.Graph.Look().FolderNear(first); near != "" && c.standsWithout(near+rest) {
 		return near + rest
 	}
-	return found
+	return ""
 }
 
 // nearBelow gives the one file, or folder, of nearly the name of a path that lies in a folder of the

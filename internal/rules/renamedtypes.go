@@ -1,6 +1,7 @@
 package rules
 
 import (
+	"maps"
 	"path"
 	"slices"
 	"strings"
@@ -32,11 +33,12 @@ func (g *givers) tellRenamedTypes() {
 			all[declared].uses = append(all[declared].uses, use{at, u.Span})
 		}
 	})
-	g.Graph.Look().Each(func(at string) {
-		if n := all[at]; n != nil && !g.usesType(n.meant, at) && !g.bindsAnywhere(n.name, func(f string) bool { return kin(path.Ext(f), path.Ext(at)) }) {
+	for _, at := range slices.Sorted(maps.Keys(all)) {
+		n := all[at]
+		if !g.usesType(n.meant, at) && !g.bindsAnywhere(n.name, func(f string) bool { return kin(path.Ext(f), path.Ext(at)) }) {
 			g.tellDeclared(n, at)
 		}
-	})
+	}
 }
 
 // namesItsType says whether files of a language are called after the type that they declare, by custom.

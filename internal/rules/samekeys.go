@@ -32,20 +32,25 @@ var sameKeys = &Rule{
 				if groups[group] == nil {
 					order = append(order, group)
 				}
-				groups[group] = append(groups[group], c.keysSaid(f.path, language))
+				groups[group] = append(groups[group], languageFile{path: f.path, language: language})
 			}
 		}
 		for _, group := range order {
-			c.tellUnsaid(groups[group])
+			if all := groups[group]; len(all) > 1 {
+				for i := range all {
+					c.readKeys(&all[i])
+				}
+				c.tellUnsaid(all)
+			}
 		}
 	},
 }
 
 // A languageFile is what one language says, with its keys in the order in which they stand.
 type languageFile struct {
-	path string
-	keys []string
-	has  map[string]bool
+	path, language string
+	keys           []string
+	has            map[string]bool
 }
 
 // languageOf gives the language that the path of a file names, and the path without it, which the files
@@ -64,33 +69,34 @@ func (c *Call) languageOf(at string) (language, group string) {
 // own (Unicode CLDR, "Language Plural Rules").
 var pluralForm = lazy.New(`[._](?:zero|one|two|few|many|other|plural)$`)
 
-// keysSaid lists the keys of a file, without the language where all begin with that and without forms of the plural.
-func (c *Call) keysSaid(at, language string) languageFile {
-	one := languageFile{path: at, has: map[string]bool{}}
+// readKeys reads the keys of a file, without the language where all begin with that and without forms of the plural.
+func (c *Call) readKeys(f *languageFile) {
+	f.has = map[string]bool{}
 	said := func(key string) {
-		key = strings.TrimPrefix(key, language+".")
+		key = strings.TrimPrefix(key, f.language+".")
 		if m := pluralForm.Get().FindStringIndex(key); m != nil {
 			key = key[:m[0]]
 		}
-		if key != "" && key != language && !anyFits(c.regexps["except"], []byte(key)) && !one.has[key] {
-			one.keys, one.has[key] = append(one.keys, key), true
+		if key != "" && key != f.language && !anyFits(c.regexps["except"], []byte(key)) && !f.has[key] {
+			f.keys, f.has[key] = append(f.keys, key), true
 		}
 	}
 	if c.regexps["by"] == nil {
-		settings := c.Graph.InPassing(at)
+		settings := c.Graph.InPassing(f.path)
 		if settings.Broken != "" { // what stands beyond is not known
-			return one
+			return
 		}
 		for _, k := range settings.Of(refs.Key) {
 			said(k.Name)
 		}
+		return
 	}
+	text := c.textOf(f.path)
 	for _, re := range c.regexps["by"] {
-		for _, m := range re.FindAll(c.textOf(at)) {
-			said(string(c.textOf(at)[m[2]:m[3]]))
+		for _, m := range re.FindAll(text) {
+			said(string(text[m[2]:m[3]]))
 		}
 	}
-	return one
 }
 
 // mostUnsaid is how many keys of the other languages one lacks at most that is translated: one key
@@ -101,16 +107,13 @@ const mostUnsaid, fewUnsaid = 20, 3
 func (c *Call) tellUnsaid(all []languageFile) {
 	for i, one := range all {
 		others := slices.Delete(slices.Clone(all), i, i+1)
-		if len(others) == 0 || len(one.keys) == 0 {
-			continue
-		}
 		var lacks []string
 		for _, key := range others[0].keys {
 			if !one.has[key] && !slices.ContainsFunc(others, func(o languageFile) bool { return !o.has[key] }) {
 				lacks = append(lacks, key)
 			}
 		}
-		if len(lacks) > 0 && len(lacks) <= max(fewUnsaid, len(one.keys)/mostUnsaid) && len(lacks) <= len(one.keys) {
+		if len(lacks) > 0 && len(lacks) <= min(len(one.keys), max(fewUnsaid, len(one.keys)/mostUnsaid)) {
 			c.report(one.path, 0, 0, &finding.Place{Path: others[0].path}, "it lacks %s, which %s has", inOneSentence(lacks), others[0].path).About = lacks[0]
 		}
 	}

@@ -2,15 +2,17 @@ package rules
 
 import (
 	"cmp"
+	"maps"
+	"path"
+	"slices"
+	"strings"
+
 	"dicaxon/internal/edit"
 	"dicaxon/internal/finding"
 	"dicaxon/internal/lazy"
 	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
 	"dicaxon/internal/refs/lang"
-	"path"
-	"slices"
-	"strings"
 )
 
 var sampleOf = &Rule{
@@ -43,23 +45,23 @@ var sampleOf = &Rule{
 // other file has alone is that one, misspelt.
 func (c *Call) compareKeys(sample, real string) {
 	has, needs := c.settingsOf(sample), c.settingsOf(real)
-	unsaid, unset := onlyIn(needs, has), onlyIn(has, needs)
-	unsaid = slices.DeleteFunc(unsaid, func(k refs.Ref) bool {
+	var unsaid []refs.Ref
+	unset := onlyIn(has, needs)
+	for _, k := range onlyIn(needs, has) {
 		i := slices.IndexFunc(unset, func(other refs.Ref) bool { return names.Near(k.Name, other.Name) < names.Apart })
 		if i < 0 {
-			return false
+			unsaid = append(unsaid, k)
+			continue
 		}
 		c.atRef(sample, unset[i], &finding.Place{Path: real, Line: k.Line}, "it has %s, and %s has %s: one of the two is misspelt", unset[i].Name, real, k.Name)
 		unset = slices.Delete(unset, i, i+1)
-		return true
-	})
+	}
 	if len(unsaid) > 0 {
-		said := namesOf(unsaid)
-		told := c.report(sample, 0, 0, &finding.Place{Path: real, Line: unsaid[0].Line}, "it lacks %s, which %s has", inOneSentence(said), real)
-		told.Fix = c.keysAdded(sample, said)
+		told := c.report(sample, 0, 0, &finding.Place{Path: real, Line: unsaid[0].Line}, "it lacks %s, which %s has", inOneSentence(namesIn(unsaid)), real)
+		told.Fix = c.keysAdded(sample, namesIn(unsaid))
 	}
 	if len(unset) > 0 {
-		c.atRef(sample, unset[0], &finding.Place{Path: real}, "it has %s, which %s lacks", inOneSentence(namesOf(unset)), real).Level = finding.Warning
+		c.atRef(sample, unset[0], &finding.Place{Path: real}, "it has %s, which %s lacks", inOneSentence(namesIn(unset)), real).Level = finding.Warning
 	}
 	for _, k := range c.refsOf(sample).Of(refs.Key) {
 		if r, ok := needs[k.Name]; ok && len(k.Value) > 5 && k.Value == r.Value && secretName.MatchString(k.Name) && !refs.Harmless(k.Value) {
@@ -77,24 +79,19 @@ func (c *Call) settingsOf(at string) map[string]refs.Ref {
 	return all
 }
 
-// onlyIn gives the keys that are among some and not among others, in the order of their lines.
-func onlyIn(some, others map[string]refs.Ref) []refs.Ref {
-	return slices.SortedFunc(func(yield func(refs.Ref) bool) {
-		for name, k := range some {
-			if _, ok := others[name]; !ok && !yield(k) {
-				return
-			}
-		}
-	}, func(a, b refs.Ref) int { return cmp.Compare(a.Span.Start, b.Span.Start) })
+// namesIn gives what references name.
+func namesIn(all []refs.Ref) (names []string) {
+	for _, r := range all {
+		names = append(names, r.Name)
+	}
+	return names
 }
 
-// namesOf gives what references name.
-func namesOf(all []refs.Ref) []string {
-	said := make([]string, len(all))
-	for i, r := range all {
-		said[i] = r.Name
-	}
-	return said
+// onlyIn gives the keys that are among some and not among others, in the order of their lines.
+func onlyIn(some, others map[string]refs.Ref) []refs.Ref {
+	alone := maps.Clone(some)
+	maps.DeleteFunc(alone, func(name string, _ refs.Ref) bool { _, ok := others[name]; return ok })
+	return slices.SortedFunc(maps.Values(alone), func(a, b refs.Ref) int { return cmp.Compare(a.Span.Start, b.Span.Start) })
 }
 
 // keysAdded gives the edit that names keys in a sample of settings for an environment, without a value.

@@ -72,7 +72,7 @@ func runUndeclared(c *Call) {
 		asked, meant := c.misspelt(name, manifest), ""
 		near := c.nearlyAsked(name, manifest)
 		locked := c.locked(near, name, manifest)
-		tries := forTests(c, &e, name, manifest)
+		tries := c.forTests(&e, name, manifest)
 		switch unsure := !tries && (!sure || inSample(behindTests(e.From)) && !(isTest(path.Base(e.From)) && c.lockLacks(name, manifest))); {
 		case locked:
 			asked, meant = nil, near
@@ -103,7 +103,7 @@ func runUndeclared(c *Call) {
 		if path.Ext(e.From) == ".rs" && c.node(path.Join(path.Dir(manifest), "Cargo.lock")) == nil {
 			f.Level = finding.Note // the library of a package may have another name
 		}
-		if refs.IsCode(e.From) && path.Base(manifest) == "package.json" && asked == nil && !locked && (tries || c.byOwner(name, manifest)) {
+		if path.Base(manifest) == "package.json" && asked == nil && !locked && (tries || c.byOwner(name, manifest)) {
 			f.Level = finding.Note
 		}
 		if f.About = name; asked != nil {

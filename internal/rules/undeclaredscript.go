@@ -93,35 +93,28 @@ func (c *Call) asking(from, name string, others ...string) (manifest string, kin
 // brought, which nobody promises.
 func (c *Call) byOwner(name, manifest string) bool {
 	scope, _, scoped := strings.Cut(name, "/")
-	f := c.manifestAt(c.Top.Path() + manifest)
-	return scoped && f != nil && !c.isMember(name) && slices.ContainsFunc(f.Of(refs.Key), func(k refs.Ref) bool {
-		list, asked, _ := strings.Cut(k.Name, ".")
-		return list == "dependencies" && strings.HasPrefix(asked, scope+"/")
-	})
+	return scoped && !c.isMember(name) && c.asks(manifest, func(list, asked string) bool { return list == "dependencies" && strings.HasPrefix(asked, scope+"/") })
 }
 
 // forTests says whether a script that tests others imports a package that nobody asks for and that no owner of
 // another may bring. What runs the tests may have it at hand, so that it is no more than worth a look.
-func forTests(c *Call, e *refs.Edge, name, manifest string) bool {
-	folders := strings.Split(path.Dir(e.From), "/")
-	in := func(all ...string) bool {
-		return slices.ContainsFunc(folders, func(folder string) bool { return slices.Contains(all, folder) })
-	}
-	if path.Base(manifest) != "package.json" || !isTest(path.Base(e.From)) || in("fixtures", "__fixtures__", "examples", "example", "e2e", "cypress") {
+func (c *Call) forTests(e *refs.Edge, name, manifest string) bool {
+	if path.Base(manifest) != "package.json" || !isTest(path.Base(e.From)) || inFolder(e.From, oneOf("fixtures", "__fixtures__", "examples", "example", "e2e", "cypress")) {
 		return false
 	}
 	scope, _, scoped := strings.Cut(name, "/")
-	kin := func(k refs.Ref) bool {
-		list, asked, _ := strings.Cut(k.Name, ".")
-		return strings.HasSuffix(list, "ependencies") && (strings.HasPrefix(asked, scope+"/") || asked == scope[1:])
-	}
-	f := c.manifestAt(c.Top.Path() + manifest)
-	return f != nil && asksForTools(f) && !(scoped && slices.ContainsFunc(f.Of(refs.Key), kin)) && !strings.HasPrefix(name, "@types/")
+	kin := func(_, asked string) bool { return strings.HasPrefix(asked, scope+"/") || asked == scope[1:] }
+	forWork := func(list, _ string) bool { return list == "devDependencies" }
+	return c.asks(manifest, forWork) && !(scoped && c.asks(manifest, kin)) && !strings.HasPrefix(name, "@types/")
 }
 
-// asksForTools says whether a manifest asks for packages that only those who work on it need.
-func asksForTools(manifest *refs.File) bool {
-	return slices.ContainsFunc(manifest.Of(refs.Key), func(k refs.Ref) bool { return strings.HasPrefix(k.Name, "devDependencies.") })
+// asks says whether a manifest asks for a package that fits, by its name and that of the list in which it stands.
+func (c *Call) asks(manifest string, fits func(list, name string) bool) bool {
+	f := c.manifestAt(c.Top.Path() + manifest)
+	return f != nil && slices.ContainsFunc(f.Of(refs.Key), func(k refs.Ref) bool {
+		list, name, below := strings.Cut(k.Name, ".")
+		return below && strings.HasSuffix(list, "ependencies") && fits(list, name)
+	})
 }
 
 // isMember says whether a package of the repository has a name, in whichever of its projects.

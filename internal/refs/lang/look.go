@@ -157,18 +157,20 @@ func (l *Look) FoldersEnding(tail string) []string {
 
 // FolderNear gives the one folder that is called nearly as one that is not there and ends alike, with a
 // slash; "" where there is none, or several.
-func (l *Look) FolderNear(name string) (found string) {
-	l.list()
-	for other, all := range l.byLast {
-		if other == name || path.Ext(other) != path.Ext(name) || names.Near(name, other) == names.Apart {
-			continue
+func (l *Look) FolderNear(name string) string {
+	return Once(l, "folder near "+name, func() (found string) {
+		l.list()
+		for other, all := range l.byLast {
+			if other == name || path.Ext(other) != path.Ext(name) || names.Near(name, other) == names.Apart {
+				continue
+			}
+			if found != "" || len(all) > 1 {
+				return ""
+			}
+			found = all[0] + "/"
 		}
-		if found != "" || len(all) > 1 {
-			return ""
-		}
-		found = all[0] + "/"
-	}
-	return found
+		return found
+	})
 }
 
 // EndsIn says whether a path is, or ends in, the names of tail.

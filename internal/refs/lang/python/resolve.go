@@ -308,49 +308,6 @@ func built(at string) bool {
 	return false
 }
 
-// dynamic are names by which a text gives others that it does not hold; of what begins with those of begun, too.
-var (
-	dynamic = strings.Fields("__getattr__ globals vars setattr exec eval locals sys.modules meta_path __path__ __import__ import_module extend_path global_enum _convert_ attach")
-	begun   = strings.Fields("lazy _lazy")
-)
-
-// isDynamic says whether a text gives names that it does not hold.
-func isDynamic(text []byte) bool {
-	is := func(sign string, goesOn bool) bool {
-		for at := 0; ; at++ {
-			i := bytes.Index(text[at:], []byte(sign))
-			if i < 0 {
-				return false
-			}
-			at += i
-			if end := at + len(sign); (at == 0 || !lang.WordByte(text[at-1])) && (goesOn || end == len(text) || !lang.WordByte(text[end])) {
-				return true
-			}
-		}
-	}
-	return slices.ContainsFunc(dynamic, func(sign string) bool { return is(sign, false) }) ||
-		slices.ContainsFunc(begun, func(sign string) bool { return is(sign, true) }) || importsAll(text)
-}
-
-// importsAll says whether a text imports all that a module has.
-func importsAll(text []byte) bool {
-	for at := 0; ; {
-		i := bytes.Index(text[at:], []byte("import"))
-		if i < 0 {
-			return false
-		}
-		at += i + len("import")
-		after := bytes.TrimLeft(text[at:min(len(text), at+farthestAll)], " \t\r\n")
-		after = bytes.TrimLeft(bytes.TrimPrefix(after, []byte("(")), " \t\r\n")
-		if bytes.HasPrefix(after, []byte("*")) {
-			return true
-		}
-	}
-}
-
-// farthestAll is how far behind the word the sign for all of a module stands.
-const farthestAll = 80
-
 // open says whether a module may give names that its text does not hold.
 func open(l *lang.Look, at string) bool { return l.IsFile(at) && l.Of(at).Open }
 

@@ -100,7 +100,11 @@ func handsOutAtOnce(code []byte) lang.Vocabulary {
 	one := exportsOne.FindAll(code)
 	switch {
 	case len(object) == 1 && times == 1:
-		return itemsOf(code[object[0][1]:])
+		inside, _, closed := insideBrackets(code[object[0][1]:])
+		if !closed {
+			return nil
+		}
+		return itemsOf(inside)
 	case len(one) == times:
 		for _, m := range one {
 			given = append(append(given, code[m[2]:m[3]]...), ' ')
@@ -126,7 +130,7 @@ func holdsOut(code []byte) lang.Vocabulary {
 		return nil
 	}
 	if all := defaultObject.FindAll(code); len(all) == 1 {
-		return itemsOf(code[all[0][1]:])
+		return wholeObject(code[all[0][1]:])
 	}
 	m := defaultName.Get().FindSubmatch(code)
 	if m == nil {
@@ -138,16 +142,22 @@ func holdsOut(code []byte) lang.Vocabulary {
 	if len(made) != 1 || len(lang.Words(code, string(m[1]))) != 2 {
 		return nil
 	}
-	return itemsOf(code[made[0][1]:])
+	return wholeObject(code[made[0][1]:])
 }
 
-// itemsOf gives the names in an object that is open at the start of a text and ends with its statement, nil where not
-// each is plain.
-func itemsOf(text []byte) lang.Vocabulary {
-	inside, closed := insideBrackets(text)
-	if !closed || len(inside) == 0 || !endsThere(text) {
+// wholeObject gives the names in an object that is open at the start of a text; nil where it has none, or more stands
+// behind it than the end of its statement: a type may allow for more than is there.
+func wholeObject(text []byte) lang.Vocabulary {
+	inside, behind, closed := insideBrackets(text)
+	behind = bytes.TrimPrefix(bytes.TrimLeft(behind, ") \t"), []byte("as const"))
+	if !closed || len(inside) == 0 || len(behind) > 0 && bytes.IndexByte([]byte(";\r\n"), behind[0]) < 0 {
 		return nil
 	}
+	return itemsOf(inside)
+}
+
+// itemsOf gives the names of what an object has, nil where not each is plain.
+func itemsOf(inside [][]byte) lang.Vocabulary {
 	given := []byte{' '}
 	for _, part := range inside {
 		m := item.Get().FindSubmatch(part)
@@ -159,23 +169,9 @@ func itemsOf(text []byte) lang.Vocabulary {
 	return lang.VocabularyOf(given)
 }
 
-// endsThere says whether nothing but brackets and the end of the statement stands behind the bracket that is open at the
-// start of a text: a type may allow for more than is there.
-func endsThere(text []byte) bool {
-	depth := 1
-	for i, c := range text {
-		if depth += lang.Bracket(c); depth == 0 {
-			after := bytes.TrimLeft(text[i+1:], ") \t")
-			after = bytes.TrimPrefix(after, []byte("as const"))
-			return len(after) == 0 || after[0] == ';' || after[0] == '\n' || after[0] == '\r'
-		}
-	}
-	return false
-}
-
 // insideBrackets gives what stands between commas in a bracket that is open at the start of a text, without what is
-// blank; false where it is not closed.
-func insideBrackets(text []byte) (parts [][]byte, closed bool) {
+// blank, and what stands behind it; false where it is not closed.
+func insideBrackets(text []byte) (parts [][]byte, behind []byte, closed bool) {
 	depth, start := 0, 0
 	for i, c := range text {
 		depth += lang.Bracket(c)
@@ -186,10 +182,10 @@ func insideBrackets(text []byte) (parts [][]byte, closed bool) {
 			start = i + 1
 		}
 		if depth < 0 {
-			return parts, true
+			return parts, text[i+1:], true
 		}
 	}
-	return nil, false
+	return nil, nil, false
 }
 
 // putInObjects adds the names that code puts into objects under their own names, or as values.
