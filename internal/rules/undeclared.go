@@ -17,7 +17,7 @@ import (
 
 var undeclared = &Rule{
 	Name: "undeclared", Kind: finding.Disagrees, Level: finding.Warning, Always: true,
-	Doc: "What code imports from others is among what the manifest asks for. It is silent where another dependency may bring it.",
+	Doc: "What code imports from others is among what the manifest asks for. Where a package of the same owner, or what runs the tests, may bring it, it is a note, and it is silent where another dependency may.",
 	Example: `- rule: undeclared
   except: "tools/**"`,
 	Options: []Option{{"except", Paths, false, "files whose imports nobody follows", true}},
