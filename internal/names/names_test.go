@@ -80,7 +80,7 @@ func TestNear(t *testing.T) {
 		{"tide-table", "tide_table", Separator}, {"tideTable.py", "tide_table.py", Separator}, {"tem_plates", "templates", Separator}, {"init.py", "__init__.py", Separator}, {"tests", "__tests__", Separator}, {"__tests__", "tests", Apart}, {"@types", "types", Apart},
 		{"template", "templates", Number}, {"test_berth.py", "test_berths.py", Number}, {"mart", "marts", Number}, {"entry.go", "entries.go", Number},
 		{"compose.yml", "compose.yaml", Ending}, {"list.htm", "list.html", Ending}, {"views.pyt", "views.py", Ending},
-		{"tempaltes", "templates", Typing}, {"tmplates", "templates", Typing}, {"templatess", "templates", Typing}, {"veiws.py", "views.py", Typing},
+		{"tempaltes", "templates", Typing}, {"tmplates", "templates", Typing}, {"templatess", "templates", Typing}, {"veiws.py", "views.py", Typing}, {"signed-inn", "signed-in", Typing}, {"step-ii", "step-i", Apart}, {"test_aa", "test_a", Apart}, {"berth-in", "berth-on", Apart},
 		{"", "templates", Apart}, {"templates", "", Apart},
 		{"static", "templates", Apart}, {"src", "srv", Apart}, {"app", "api", Apart},
 		{"forms.py", "models.py", Apart}, {"cmd", "cms", Apart}, {"test_a.py", "test_b.py", Apart}, {"a.go", "b.go", Apart},
@@ -137,7 +137,8 @@ func TestSame(t *testing.T) {
 func TestMistyped(t *testing.T) {
 	for pair, want := range map[string]bool{
 		"confetst.py conftest.py": true, "confest.py conftest.py": true, "paeg.tsx page.tsx": true, "__mani__.py __main__.py": true,
-		"databbase.py database.py": true, "migraitons migrations": true,
+		"databbase.py database.py": true, "migraitons migrations": true, "composibles composables": true, "companents components": true,
+		"ledgers lodgers": false, "composers composurs": true, "stationary stationery": true, "nuxt.config.ts next.config.ts": false, "app-composibles app-composables": true, "abandoned ibandoned": false,
 		"modes.py models.py": false, "pages.tsx page.tsx": false, "apge.tsx page.tsx": false, "service.go services.go": false,
 		"page.ts page.tsx": false, "from.py form.html": false, "test1.py test2.py": false, "a_b.py ab_.py": false, "forms.py forms.py": false,
 	} {

@@ -105,7 +105,7 @@ func Near(got, want string) Slip {
 	} else if gotStem == wantStem && nearEnding(gotEnd, wantEnd) {
 		return Ending
 	}
-	if Transposed(got, want) && len(wantStem) > 3 {
+	if Transposed(got, want) && len(wantStem) > 3 || heldKey(got, want) {
 		return Typing
 	}
 	if differInDigits(got, want) || shortWord(Words(gotStem), Words(wantStem)) {
@@ -241,9 +241,54 @@ func Distance(a, b string) int {
 const longWord = 7
 
 // Mistyped says whether nobody writes got but in place of want: two neighbouring letters changed
-// places, or, in a long name, one within it is left out or put in. The first letter and the last are
+// places, or, in a long name, one within it is left out or put in, or, in a longer one, is another vowel. The first letter and the last are
 // rarely the wrong ones, and other words differ in them.
-func Mistyped(got, want string) bool { return mistyped(got, want, longWord) }
+func Mistyped(got, want string) bool {
+	return mistyped(got, want, longWord) || otherVowel(got, want)
+}
+
+// longerWord is how many letters a word has at least of which another vowel makes no other.
+const longerWord = 9
+
+// otherVowel says whether names are the same but for one vowel within a word, which is how long ones are
+// misspelt: composibles.
+func otherVowel(got, want string) bool {
+	if len(got) != len(want) {
+		return false
+	}
+	i := 0
+	for i < len(want) && got[i] == want[i] {
+		i++
+	}
+	if i == len(want) || got[i+1:] != want[i+1:] || !isVowel(got[i]) || !isVowel(want[i]) {
+		return false
+	}
+	from, to := i, i+1
+	for from > 0 && isLower(want[from-1]) {
+		from--
+	}
+	for to < len(want) && isLower(want[to]) {
+		to++
+	}
+	return from < i && i+1 < to && to-from >= longerWord
+}
+
+func isVowel(c byte) bool { return strings.IndexByte("aeiou", c) >= 0 }
+
+// heldKey says whether names are the same but for one letter of a word that one of them has twice: signed-inn.
+func heldKey(a, b string) bool {
+	if len(a) < len(b) {
+		a, b = b, a
+	}
+	if len(a) != len(b)+1 || len(b) < longWord {
+		return false
+	}
+	i := 0
+	for i < len(b) && a[i] == b[i] {
+		i++
+	}
+	return i > 1 && a[i] == a[i-1] && a[i-2] != a[i] && IsLetter(a[i]) && IsLetter(a[i-2]) && a[i+1:] == b[i:]
+}
 
 // mistyped is Mistyped where a letter may be left out or put in of names of so many letters at least.
 func mistyped(got, want string, least int) bool {
@@ -270,7 +315,7 @@ func mistyped(got, want string, least int) bool {
 }
 
 // Transposed is Mistyped where two neighbouring letters changed places.
-func Transposed(got, want string) bool { return len(got) == len(want) && Mistyped(got, want) }
+func Transposed(got, want string) bool { return len(got) == len(want) && mistyped(got, want, longWord) }
 
 // Transpositions yields what a name becomes when two neighbours that differ change places, by where the
 // first of them stands. Each is good until the next.

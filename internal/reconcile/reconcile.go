@@ -254,6 +254,12 @@ func (r *reconciler) carry(s *stray, h *home) {
 			r.result.Filled += r.Gaps[g].Weight()
 		}
 	}
+	for i := range r.Gaps { // what is there then may do instead of something else
+		if !r.taken[i] && slices.Contains(r.Gaps[i].Entry.Unless, h.entry) {
+			r.taken[i] = true
+			r.Wanted -= r.Gaps[i].Weight()
+		}
+	}
 	f := s.Node().Folder
 	if !s.drawn && (s.Tentative == nil || !s.Tentative.Need.Banned()) {
 		r.result.Explained = append(r.result.Explained, s.Stray)

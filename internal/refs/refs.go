@@ -59,7 +59,7 @@ const (
 // languages are all that are read.
 var languages = []*lang.Language{
 	&container.Language, &dart.Language, &dbt.Language, &dotnet.Language, &golang.Language, &golang.Module, &jvm.Kotlin, &jvm.Java,
-	&markdown.Language, &php.Language, &python.Language, &ruby.Language, &rust.Language, &script.Language, &script.Component, &script.Page,
+	&markdown.Language, &markdown.MDX, &php.Language, &python.Language, &ruby.Language, &rust.Language, &script.Language, &script.Component, &script.Page,
 	&settings.JSON, &settings.YAML, &settings.TOML, &settings.XML, &settings.INI, &settings.Env, &swift.Language, &web.HTML, &web.CSS, &xcode.Language,
 }
 

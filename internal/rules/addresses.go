@@ -1,19 +1,21 @@
 package rules
 
 import (
+	"bytes"
 	"path"
 	"slices"
 	"strings"
 
 	"dicaxon/internal/edit"
 	"dicaxon/internal/finding"
+	"dicaxon/internal/lazy"
 	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
 )
 
 var addresses = &Rule{
 	Name: "addresses", Kind: finding.Dangling, Level: finding.Warning,
-	Doc: "An address of the application's own is that of a page, where pages lie by their address. It is silent where none of nearly that address is there.",
+	Doc: "An address of the application's own is that of a page, where pages lie by their address. It is silent where none of nearly that address is there, but where the framework itself looks the address up.",
 	Example: `- rule: addresses
   files: "src/routes/**/*.svelte"
   by: '\bhref="(/[^"]*)"'
@@ -24,7 +26,9 @@ var addresses = &Rule{
 		{"pages", Paths, true, "what answers: the folders below what stands before \"**/\" are the address, and the name of a file too where its pattern leaves it open; a name in round brackets or behind an @ is no part of it, one in square brackets stands for any", true},
 		{"under", Text, false, "the address below which such pages answer", false},
 		{"without", Regexps, false, "parts of a file's name that are none of the address", false},
+		{"surely", Finders, false, "finds an address that the framework itself looks up, in its first group: that nothing answers at it is told though no page is near", false},
 		{"unless-in", Paths, false, "files that answer for addresses that stand in them", true},
+		{"elsewhere", Regexps, false, "what such files say where others make pages, too", false},
 	},
 	Run: runAddresses,
 }
@@ -43,30 +47,78 @@ func runAddresses(c *Call) {
 		}
 		pages = append(pages, c.addressOf(f))
 	}
-	causes := map[string]int{}
+	w := &walker{Call: c, pages: pages, causes: map[string]int{}}
+	w.surely = len(pages) > 1 && !slices.ContainsFunc(c.files("unless-in"), func(f file) bool { return anyFits(c.regexps["elsewhere"], c.textOf(f.path)) })
 	for _, f := range c.files("files") {
 		if len(pages) == 0 || c.lends(f.path) {
 			continue
 		}
-		for _, s := range c.spokenIn(f, c.Graph.Code(f.path), 0) {
-			got := parsed(s.name)
-			part, want := nearAddress(got, pages)
-			if part < 0 || c.answered(s.name) {
-				continue
-			}
-			fix, cause := c.partNamed(s, part, want), got[part]+"/"+want
-			if k := causes[cause]; k > 0 {
-				c.alsoNamed(&c.findings[k-1], s, fix)
-				continue
-			}
-			meant := slices.Clone(got)
-			meant[part] = want
-			line, column := refs.Place(c.textOf(f.path), s.at)
-			told := c.report(f.path, line, column, nil, "it leads to %s, where nothing answers; did it mean %s?", s.name, "/"+strings.Join(withAny(meant), "/"))
-			told.About, told.Fix = s.name, fix
-			causes[cause] = len(c.findings)
+		code := c.Graph.Code(f.path)
+		for _, s := range c.spokenIn(f, code, 0) {
+			w.follow(s)
+		}
+		if w.surely {
+			w.look(f, code)
 		}
 	}
+}
+
+// A walker follows addresses to pages.
+type walker struct {
+	*Call
+	pages  []address
+	surely bool
+	causes map[string]int // what is told already, by where it is
+}
+
+// follow tells of an address that is nearly that of a page.
+func (w *walker) follow(s spoken) {
+	got := parsed(s.name)
+	part, want := nearAddress(got, w.pages)
+	if part < 0 || w.answered(s.name) {
+		return
+	}
+	fix, cause := w.partNamed(s, part, want), got[part]+"/"+want
+	if k := w.causes[cause]; k > 0 {
+		w.alsoNamed(&w.findings[k-1], s, fix)
+		return
+	}
+	meant := slices.Clone(got)
+	meant[part] = want
+	line, column := refs.Place(w.textOf(s.file.path), s.at)
+	told := w.report(s.file.path, line, column, nil, "it leads to %s, where nothing answers; did it mean %s?", s.name, "/"+strings.Join(withAny(meant), "/"))
+	told.About, told.Fix = s.name, fix
+	w.causes[cause] = len(w.findings)
+}
+
+// look tells of the addresses in a file that the framework looks up and finds nothing at.
+func (w *walker) look(f file, code []byte) {
+	for _, re := range w.regexps["surely"] {
+		for _, m := range re.FindAll(code) {
+			s := spoken{file: f, name: string(code[m[2]:m[3]]), at: refs.Span{Start: int32(m[2]), End: int32(m[3])}}
+			got := parsed(s.name)
+			if part, _ := nearAddress(got, w.pages); part >= 0 || got.answeredBy(w.pages) || w.answered(s.name) {
+				continue
+			}
+			if k := w.causes[s.name]; k > 0 {
+				w.alsoNamed(&w.findings[k-1], s, nil)
+				continue
+			}
+			line, column := refs.Place(w.textOf(f.path), s.at)
+			w.report(f.path, line, column, nil, "it leads to %s, where nothing answers", s.name).About = s.name
+			w.causes[s.name] = len(w.findings)
+		}
+	}
+}
+
+// ofLanguage is the first part of an address that says a language.
+var ofLanguage = lazy.New(`^[a-z]{2}(?:-[A-Za-z]{2,4})?$`)
+
+// answeredBy says whether a page may answer at an address, perhaps below a part that says the language.
+func (a address) answeredBy(pages []address) bool {
+	return len(a) == 0 || a[0] == "" || ofLanguage.MatchString(a[0]) || slices.ContainsFunc(pages, func(page address) bool {
+		return a.leadsTo(page) || len(page) > 1 && page[0] == "" && a.leadsTo(page[1:])
+	})
 }
 
 // addressOf gives the address at which a file answers.
@@ -107,7 +159,7 @@ func parsed(text string) (all address) {
 		text = text[:i]
 	}
 	for _, part := range strings.FieldsFunc(text, func(r rune) bool { return r == '/' }) {
-		if strings.ContainsAny(part, "${}:*") {
+		if strings.ContainsAny(part, "${}:*[") {
 			part = ""
 		}
 		all = append(all, part)
@@ -175,7 +227,16 @@ func (a address) leadsTo(page address) bool {
 // answered says whether a file that answers for others has an address.
 func (c *Call) answered(name string) bool {
 	return slices.ContainsFunc(c.files("unless-in"), func(f file) bool {
-		return strings.Contains(string(c.textOf(f.path)), name)
+		for text := c.textOf(f.path); ; {
+			i := bytes.Index(text, []byte(name))
+			if i < 0 {
+				return false
+			}
+			text = text[i+len(name):]
+			if len(text) == 0 || strings.IndexByte("/:*?#'\"` \t\r\n(", text[0]) >= 0 {
+				return true
+			}
+		}
 	})
 }
 

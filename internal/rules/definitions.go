@@ -19,6 +19,16 @@ type definitions struct {
 	of            map[string][]string // the names of each group, where those of a file are of its group alone
 	open          map[string]bool     // the groups of files that may have more names
 	groupsThere   bool                // names of other groups are not told
+	first         map[string]bool     // the first words of names that are paths
+}
+
+// leastKin is how many letters a word has at least by which things of one project are kin.
+const leastKin = 3
+
+// hasKin says whether something that is there by its path begins with the same word as a name of several.
+func (d *definitions) hasKin(name string) bool {
+	words := names.Words(name)
+	return d != nil && len(words) > 1 && len(words[0]) >= leastKin && d.first[words[0]]
 }
 
 // definers gives the definitions that count for what a file names: everybody's, or those
@@ -104,9 +114,14 @@ func (c *Call) ofAnother(at string) bool {
 }
 
 func (c *Call) defined(files []file) *definitions {
-	d := &definitions{names: slices.Clone(c.texts("known")), files: len(files), loosely: c.flag("loosely"), groupsThere: c.flag("groups-there")}
+	d := &definitions{names: slices.Clone(c.texts("known")), files: len(files), loosely: c.flag("loosely"), groupsThere: c.flag("groups-there"), first: map[string]bool{}}
 	for _, f := range files {
-		d.names = append(d.names, c.namesOfPath(f)...)
+		for _, name := range c.namesOfPath(f) {
+			d.names = append(d.names, name)
+			if words := names.Words(name); len(words) > 1 {
+				d.first[words[0]] = true
+			}
+		}
 		for _, r := range c.keysOf(f.path, "defined-keys") {
 			d.names = append(d.names, r.Value)
 		}

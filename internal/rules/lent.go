@@ -133,14 +133,14 @@ var packages = lazy.New(`(?:^|/)src/\w+/(?:java|kotlin)/`)
 var named = lazy.New(`\bdefine\(\s*["'][\w./-]+["']\s*,\s*\[`)
 
 // outputs are folders that builds write.
-var outputs = []string{"dist", "build", "out", "target", "esm", "cjs", "lib-cov", "generated", "gen", "release", "artifacts", "publish", "coverage", "_site", ".next", ".nuxt", ".svelte-kit"}
+var outputs = []string{"dist", "build", "out", "target", "esm", "cjs", "lib-cov", "generated", "gen", "release", "artifacts", "publish", "coverage", "_site", ".next", ".nuxt", ".output", ".svelte-kit"}
 
 // hidden says whether what is absent at a path may all the same be there when the
 // file that names it needs it: version control does not keep it, or a program
 // makes it.
 func (c *Call) hidden(from, at string) bool {
-	at, _, _ = strings.Cut(at, "#")
-	if written, known := c.compiles(from, at); known {
+	at, _, within := strings.Cut(at, "#")
+	if written, known := c.compiles(from, at); known && !within { // what is within a file that is there is read from it
 		return written
 	}
 	if base := path.Base(c.absentAbove(at)); slices.Contains(outputs, base) || strings.HasPrefix(base, "dist-") {

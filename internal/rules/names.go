@@ -56,6 +56,7 @@ var lookedUp = &Rule{
 		{"except", Regexps, false, "names that stand for something else", false},
 		{"of-others", Regexps, false, "names of what others may bring: an absent thing is wrong only if one of nearly its name is there", false},
 		{"near-only", Flag, false, "true where an absent thing is wrong only if one of nearly its name is there", false},
+		{"kin-there", Flag, false, "true where an absent thing is wrong, too, if one whose name begins with the same word is there by its path", false},
 		{"here-only", Flag, false, "true where what has the very name, but lies elsewhere, is not meant", false},
 		{"folder-there", Flag, false, "true where an absent thing is wrong only if one of nearly its name is there, or the folder that it would lie in", false},
 		{"where", Paths, false, "only where one of these folders is there", true},
@@ -153,7 +154,7 @@ func (c *Call) leadNowhere(all []spoken, known func(at string) *definitions) (br
 			return b.meant != "" && path.Base(b.meant) == path.Base(s.name) && !c.ledTo(all, b.meant, definitions) && !c.saidWithout(s.name)
 		}
 		switch {
-		case nowhere || b.meant == "" && c.flag("near-only"):
+		case nowhere || b.meant == "" && c.flag("near-only") && !(c.flag("kin-there") && definitions.hasKin(s.name)):
 		case slices.ContainsFunc(b.sought, func(at string) bool { return c.hidden(s.file.path, at) }):
 		case c.flag("folder-there") && b.meant != "" && !c.rooted(b.sought, b.meant) && !moved():
 		case anyFits(c.regexps["of-others"], []byte(s.name)) && !slip(&b) && !moved():

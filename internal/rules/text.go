@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"dicaxon/internal/finding"
+	"dicaxon/internal/lazy"
 	"dicaxon/internal/refs/lang"
 	"dicaxon/internal/safe"
 )
@@ -24,7 +25,8 @@ var text = &Rule{
 		{"where", Regexps, false, "only files with this text", false},
 		{"unless", Regexps, false, "only files without this text", false},
 		{"given-in", Paths, false, "it holds only where one of these files says what is given", false},
-		{"given", Regexps, false, "what such a file says", false},
+		{"given", Regexps, false, "what such files say, each in one of them", false},
+		{"given-not", Regexps, false, "what none of them says", false},
 		{"must", Regexps, false, "what each must have", false},
 		{"what", Text, false, "what that is called, where the expression is not for people", false},
 		{"must-not", Regexps, false, "what none may have", false},
@@ -34,7 +36,7 @@ var text = &Rule{
 }
 
 func runText(c *Call) {
-	if c.paths["given-in"] != nil && !slices.ContainsFunc(c.files("given-in"), func(f file) bool { return anyFits(c.regexps["given"], c.textOf(f.path)) }) {
+	if !c.isGiven() {
 		return
 	}
 	for _, f := range c.files("files") {
@@ -57,6 +59,19 @@ func runText(c *Call) {
 			}
 		}
 	}
+}
+
+// isGiven says whether the files that say what is given say what the rule asks for, and nothing that it does not.
+func (c *Call) isGiven() bool {
+	said := func(re *lazy.Regexp) bool {
+		return slices.ContainsFunc(c.files("given-in"), func(f file) bool { return re.Match(c.textOf(f.path)) })
+	}
+	for _, re := range c.regexps["given"] {
+		if !said(re) {
+			return false
+		}
+	}
+	return !slices.ContainsFunc(c.regexps["given-not"], said)
 }
 
 // readable gives a regular expression without what only machines need.

@@ -15,7 +15,7 @@ import (
 )
 
 // Language is Markdown.
-var Language = lang.Language{Endings: endings, Read: read, Resolve: resolve}
+var Language = lang.Language{Endings: []string{".md", ".markdown"}, Read: read, Resolve: resolve}
 
 var endings = []string{".md", ".mdx", ".markdown"}
 
@@ -23,7 +23,6 @@ var (
 	inline        = lazy.New("(!?)\\[(?:[^\\[\\]]|\\[[^\\[\\]]*\\])*\\]\\(\\s*<?([^\\s()<>]+(?:\\([^\\s()]*\\)[^\\s()<>]*)*)>?(?:\\s+[\"'(][^)]*)?\\s*\\)")
 	definition    = lazy.New(`^ {0,3}\[[^\]]+\]:\s*<?([^\s<>]+)>?`)
 	pictured      = lazy.New(`^\.{1,2}/[^\s:]+\.(?:png|jpe?g|webp|avif|gif|svg)$`) // a value of front matter
-	imported      = lazy.New(`^import\s[^'"]*['"](\.{1,2}/[^'"\s]+)['"]\s*;?\s*$`) // MDX: a module, from a line of its own
 	withoutScheme = lazy.New(`^[\w-]+(?:\.[\w-]+)*\.(?:com|org|net|io|dev)/`)      // an address
 	codeSpan      = lazy.New("`+[^`]*`+")
 	spanOfPath    = lazy.New("^`((?:[\\w@-][\\w@.-]*/)+(?:[\\w@-][\\w@.-]*)?)`$") // a file or a folder of some folder
@@ -52,10 +51,6 @@ func read(text []byte) lang.File {
 			fence = trimmed[:3]
 		case strings.HasPrefix(string(line), "    "), strings.HasPrefix(string(line), "\t"):
 		default:
-			if m := imported.Get().FindSubmatchIndex(line); m != nil {
-				f.Refs = append(f.Refs, lang.Ref{Kind: lang.Import, Name: string(line[m[2]:m[3]]), Span: lang.At(start+m[2], start+m[3]), Quote: line[m[2]-1]})
-				break
-			}
 			f.Refs = append(f.Refs, linksIn(line, start)...)
 			f.Quotes = append(f.Quotes, pathsIn(line, start)...)
 			anchors, open := anchorsOf(text, lang.At(start, end), above)
@@ -103,10 +98,7 @@ func pathsIn(line []byte, start int) (all []lang.Quoted) {
 // resolve looks a link up from the folder of the document. A generator of sites
 // may let the ending out or change it.
 func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
-	switch {
-	case ref.Kind == lang.Import && path.Ext(from) != ".mdx": // a text about code
-		return lang.Answer{}
-	case ref.Kind == lang.Import:
+	if ref.Kind == lang.Import {
 		return script.Language.Resolve(l, from, ref)
 	}
 	name := ref.Name

@@ -21,7 +21,7 @@ type alias struct {
 // customs are the beginnings that frameworks give their names without a setting.
 var customs = []alias{
 	{prefix: "@/", folder: "src"}, {prefix: "~/", folder: "src"}, {prefix: "@/", folder: "app"}, {prefix: "~/", folder: "app"},
-	{prefix: "@/"}, {prefix: "~/"}, {prefix: "@@/"}, {prefix: "~~/"}, {prefix: "@site/"}, {prefix: "$lib/", folder: "src/lib", by: "svelte.config"},
+	{prefix: "@/"}, {prefix: "~/"}, {prefix: "@@/"}, {prefix: "~~/"}, {prefix: "@site/"}, {prefix: "$lib/", folder: "src/lib", by: "svelte.config"}, {prefix: "#shared/", folder: "shared", by: "nuxt.config"},
 }
 
 // aliasesFor gives the beginnings of names that settings around a file give a
@@ -52,6 +52,24 @@ func aliasesFor(l *lang.Look, from string) []alias {
 		slices.SortStableFunc(all, func(a, b alias) int { return cmp.Compare(len(b.prefix), len(a.prefix)) })
 		return all
 	})
+}
+
+// lostAlias gives the module that an import names by a folder beside others that settings give such a beginning, as
+// @lib/ beside @parts/ for src/parts/; "" where there is none.
+func lostAlias(l *lang.Look, from, name string) string {
+	first, rest, below := strings.Cut(name, "/")
+	if !below || rest == "" || len(first) < 2 || strings.IndexByte("@#$~", first[0]) < 0 {
+		return ""
+	}
+	for _, a := range aliasesFor(l, from) {
+		if a.only || a.prefix != first[:1]+path.Base(a.folder)+"/" {
+			continue
+		}
+		if to := file(l, path.Join(path.Dir(a.folder), first[1:], rest)); to != nil {
+			return to[0]
+		}
+	}
+	return ""
 }
 
 // compilerAliases reads the paths of compiler settings, and those that these
@@ -97,10 +115,11 @@ func manifestAliases(l *lang.Look, manifest string) []alias {
 }
 
 // bundlerAliasForms are how settings of bundlers give a name a folder: by a call that makes a path, written from the root
-// of the project, and in a list.
+// of the project, as SvelteKit has it (its documents, "Configuration", alias), and in a list.
 var bundlerAliasForms = []*lazy.Regexp{
 	lazy.New(`['"]?([@~#$]?[\w@~/-]*)['"]?\s*:\s*(?:` + makesPath + `)['"]([^'"]+)['"]`),
 	lazy.New(`['"]([@~#$][\w@~/-]*)['"]\s*:\s*['"](/[\w./-]+)['"]`),
+	lazy.New(`['"]?(\$[\w/-]+)['"]?\s*:\s*['"](?:\./)?(\w[\w./-]*)['"]`),
 	lazy.New(`\bfind\s*:\s*['"]([@~#$][\w@~/-]*)['"]\s*,\s*replacement\s*:\s*(?:` + makesPath + `)?['"]([^'"]+)['"]`),
 }
 
@@ -110,7 +129,9 @@ func bundlerAliases(l *lang.Look, home string) []alias {
 	var all []alias
 	for _, name := range l.Names(home) {
 		tool, kind, ok := strings.Cut(name, ".config.") // also of a part: electron.vite, vite.main
-		bundler := func(part string) bool { return slices.Contains([]string{"vite", "webpack", "rollup", "vitest"}, part) }
+		bundler := func(part string) bool {
+			return slices.Contains([]string{"vite", "webpack", "rollup", "vitest", "svelte"}, part)
+		}
 		if !ok || !slices.Contains([]string{"js", "ts", "mjs", "cjs", "mts"}, kind) || !slices.ContainsFunc(strings.Split(tool, "."), bundler) {
 			continue
 		}

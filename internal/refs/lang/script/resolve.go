@@ -1,6 +1,7 @@
 package script
 
 import (
+	"cmp"
 	"path"
 	"slices"
 	"strings"
@@ -71,7 +72,7 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 		if at := nearMember(l, from, name); at != "" {
 			return lang.Answer{Fails: true, Own: true, Only: true, Near: true, Sought: []string{at}}
 		}
-		if at := nearAlias(l, from, name); at != "" && !answer.Own && !asked(l, from, name) {
+		if at := cmp.Or(nearAlias(l, from, name), lostAlias(l, from, name)); at != "" && !answer.Own && !asked(l, from, name) {
 			return lang.Answer{Fails: true, Own: true, Only: true, Near: true, Sought: []string{name}, Meant: at}
 		}
 		if at, own := forLoader(l, from, name); len(at) > 0 && !answer.Own {
