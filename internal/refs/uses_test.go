@@ -21,7 +21,7 @@ func TestUses(t *testing.T) {
 		{"a.ts", "import { a } from './a'\nconst range = new Range()\na(range as Selection, KeyboardEvent, Quay, __filename)\n", "Quay", "", ""},
 		{"a.js", "free.standing(script)\n", "", "", ""},
 		{"a.jsx", "import x from './x'\nexport default () => <Card one={two}>Edit card.js (here), please</Card>\n", "Card Card two", "", "./x"},
-		{"a.tsx", "import { A } from './a'\nconst f = <T extends Item>(x: Array<Props>) => A.of<Card>(x)\n", "Props Card", "", ""},
+		{"a.tsx", "import { A } from './a'\nconst f = <T extends Item>(x: Array<Props>) => A.of<Card>(x)\n", "Props Card", "of", ""},
 		{"a.ts", "const { default: Card } = await import('./card')\nexport const f = ({ as: Berth = 'b', of: Quay }) => Card\n", "", "", ""},
 		{"a.ts", "export type Of<Item, Keys extends Card = Berth> = Item | Keys\ninterface One<Crew> { of: Crew; by: Quay }\n", "Quay", "", ""},
 		{"a.vue", "<template><BerthRow /><tide-row/><Teleport/></template>\n<script setup>\nimport x from './x'\nx(CrewRow)\n</script>\n", "CrewRow BerthRow", "", ""},

@@ -23,12 +23,14 @@ var addresses = &Rule{
 	Options: []Option{
 		{"files", Paths, true, "the files that name addresses", true},
 		{"by", Finders, true, "finds an address: its first group", false},
-		{"pages", Paths, true, "what answers: the folders below what stands before \"**/\" are the address, and the name of a file too where its pattern leaves it open; a name in round brackets or behind an @ is no part of it, one in square brackets stands for any", true},
+		{"pages", Paths, false, "what answers: the folders below what stands before \"**/\" are the address, and the name of a file too where its pattern leaves it open; a name in round brackets or behind an @ is no part of it, one in square brackets stands for any", true},
+		{"written-in", Paths, false, "files that say which addresses answer", true},
+		{"written", Finders, false, "finds one in such a file, whole or as it stands below another: its first group", false},
 		{"under", Text, false, "the address below which such pages answer", false},
 		{"without", Regexps, false, "parts of a file's name that are none of the address", false},
 		{"surely", Finders, false, "finds an address that the framework itself looks up, in its first group: that nothing answers at it is told though no page is near", false},
 		{"unless-in", Paths, false, "files that answer for addresses that stand in them", true},
-		{"elsewhere", Regexps, false, "what such files say where others make pages, too", false},
+		{"elsewhere", Regexps, false, "what such files, or those that say addresses, have where others make pages, too", false},
 	},
 	Run: runAddresses,
 }
@@ -47,10 +49,11 @@ func runAddresses(c *Call) {
 		}
 		pages = append(pages, c.addressOf(f))
 	}
+	pages = append(pages, c.writtenAddresses()...)
 	w := &walker{Call: c, pages: pages, causes: map[string]int{}}
-	w.surely = len(pages) > 1 && !slices.ContainsFunc(c.files("unless-in"), func(f file) bool { return anyFits(c.regexps["elsewhere"], c.textOf(f.path)) })
+	w.surely = len(pages) > 1 && !slices.ContainsFunc(append(c.files("unless-in"), c.files("written-in")...), func(f file) bool { return anyFits(c.regexps["elsewhere"], c.textOf(f.path)) })
 	for _, f := range c.files("files") {
-		if len(pages) == 0 || c.lends(f.path) {
+		if len(w.pages) == 0 || c.lends(f.path) {
 			continue
 		}
 		code := c.Graph.Code(f.path)
@@ -61,6 +64,54 @@ func runAddresses(c *Call) {
 			w.look(f, code)
 		}
 	}
+}
+
+// mostNested is how many addresses below others are looked at, and mostBelow how many stand below one another.
+const (
+	mostNested = 100_000
+	mostBelow  = 2
+)
+
+// writtenAddresses gives the addresses that files say: those that begin with a slash, and the others below each of them,
+// below each other and alone, since nobody here knows what stands around them.
+func (c *Call) writtenAddresses() (all []address) {
+	var below []address
+	for _, f := range c.files("written-in") {
+		code := c.Graph.Code(f.path)
+		for _, re := range c.regexps["written"] {
+			for _, m := range re.FindAll(code) {
+				text, rest := strings.CutSuffix(string(code[m[2]:m[3]]), "/*")
+				a := parsed(text)
+				switch {
+				case strings.HasPrefix(strings.TrimLeft(text, "/"), "*") || strings.Contains(text, "(.*)"):
+					continue // what is shown where nothing is
+				case rest:
+					a = append(a, everyRest)
+				}
+				if strings.HasPrefix(text, "/") {
+					all = append(all, a)
+				} else if len(a) > 0 {
+					below = append(below, a)
+				}
+			}
+		}
+	}
+	if len(below)*len(below)*(len(all)+len(below)) > mostNested {
+		return nil
+	}
+	tops := append([]address{{}}, all...)
+	for range mostBelow {
+		var next []address
+		for _, above := range tops {
+			for _, a := range below {
+				if len(above) > 0 || a[0] != "" { // what may be anything stands below something
+					next = append(next, append(slices.Clone(above), a...))
+				}
+			}
+		}
+		tops, all = next, append(all, next...)
+	}
+	return all
 }
 
 // A walker follows addresses to pages.

@@ -15,6 +15,7 @@ import (
 	"dicaxon/internal/refs"
 	"dicaxon/internal/refs/lang"
 	"dicaxon/internal/refs/lang/rust"
+	scripts "dicaxon/internal/refs/lang/script"
 )
 
 var imported = &Rule{
@@ -161,6 +162,12 @@ func toTake(text []byte) (all []string) {
 // say it at all and gives one that is a slip away. What it inherits is not known.
 func (c *Call) tellMember(at string, said *refs.File, m lang.Member) {
 	ref, to := c.importOf(at, said, m.Of)
+	if kin(path.Ext(at), ".ts") && scripts.IsOne(ref) {
+		if to != "" {
+			c.tellMemberOf(at, m, to, ref)
+		}
+		return
+	}
 	if to == "" && c.tellStyle(at, ref, m) {
 		return
 	}
@@ -208,6 +215,30 @@ func (c *Call) tellHeld(at string, m lang.Member, to, module string) bool {
 	}
 	c.notGiven(at, m, to, module, nearOne(m.Name, toTake(c.Graph.Code(to))))
 	return true
+}
+
+// tellMemberOf tells of a member of an object, or an enumeration, that a module exports under a name, where the module does
+// not say it at all.
+func (c *Call) tellMemberOf(at string, m lang.Member, to string, ref refs.Ref) {
+	given, code := c.refsOf(to), c.Graph.Code(at)
+	if given.Words.Has(m.Name) || given.Open || slices.Contains(ofAny, m.Name) || holdsMarkup(to) || int(m.Span.End) > len(code) || setOrAsked.Match(code[m.Span.End:]) {
+		return
+	}
+	text := c.Graph.Code(to)
+	has := scripts.ObjectOf(text, ref.Value)
+	if len(has) == 0 || has.Has(m.Name) || c.putInto(ref.Value, m.Name) {
+		return
+	}
+	c.notGiven(at, m, to, ref.Value+" in "+cmpName(ref.Name, to), nearOne(m.Name, toTake(text)))
+}
+
+// putInto says whether a script may put a name into an object, or hands that to what does.
+func (c *Call) putInto(object, name string) (found bool) {
+	puts := regexp.MustCompile(`\b` + regexp.QuoteMeta(object) + `(?:\.` + regexp.QuoteMeta(name) + `\s*=[^=>]|\[[^\]]+\]\s*=[^=>])|\b(?:assign|extend|merge|defaults\w*|defineProperty|mixin|setPrototypeOf)\(\s*` + regexp.QuoteMeta(object) + `\b`)
+	c.Graph.Look().Each(func(at string) {
+		found = found || kin(path.Ext(at), ".ts") && c.Graph.Noted(at).Words.Has(object) && puts.Match(c.Graph.Code(at))
+	})
+	return found
 }
 
 // setSomewhere says whether a file of Python may give something else, such as a module, a member of a name.

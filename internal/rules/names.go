@@ -348,7 +348,11 @@ func (c *Call) follow(s spoken, known *definitions) (sought []string, meant stri
 	if c.flag("near-only") || c.flag("here-only") {
 		return sought, meant, true
 	}
-	return sought, cmp.Or(meant, c.astray(sought[0]), c.folderElsewhere(sought[0]), c.inItsPlace(sought[0])), true
+	inPlace := ""
+	if !anywhere[sought[0]] {
+		inPlace = c.inItsPlace(sought[0])
+	}
+	return sought, cmp.Or(meant, c.astray(sought[0]), c.folderElsewhere(sought[0]), inPlace), true
 }
 
 // calledAfter says whether one of the files that define names is called after a type that none of them defines,

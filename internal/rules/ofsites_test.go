@@ -31,6 +31,18 @@ func init() {
 			"src/parts/a.ts": "import '@texts/b'\nimport '@berth/card'\nimport '@others/b'\nimport '@texts/c'\n", "src/texts/b.ts": "", "src/berth/card.ts": ""}, []string{"dangling src/parts/a.ts:1", "disagrees src/parts/a.ts:3"}},
 		{"short names of SvelteKit", broken, files{"package.json": "{}", "svelte.config.js": "export default { kit: { alias: { $parts: 'src/parts' } } };\n", "src/a.ts": "import '$parts/b'\nimport '$parts/c'\nimport '$app/state'\n", "src/parts/b.ts": ""}, []string{"dangling src/a.ts:2"}},
 		{"what both sides share, as Nuxt calls it", broken, files{"nuxt.config.ts": "export default {}\n", "server/a.ts": "import '#shared/b'\nimport '#shared/c'\nimport '#imports'\n", "shared/b.ts": ""}, []string{"dangling server/a.ts:2"}},
+		{"ways that code writes down", `- {rule: addresses, files: '*.js', by: 'to="(/[^"]*)"', written-in: '*.js', written: 'path="([^"]*)"', surely: 'Way to="(/[^"]*)"', elsewhere: 'path=\{[a-z]'}`, files{
+			"a.js": "path=\"/\"\npath=\"/berths\"\npath=\":id\"\npath=\"edit\"\npath=\"*\"\npath=\"/old/*\"\n",
+			"b.js": "Way to=\"/berth\"\nWay to=\"/berths/3/edit\"\nWay to=\"/crews/x\"\nto=\"/quays/x\"\nWay to=\"/old/a/b\"\nWay to=\"/edit\"\n"}, []string{"dangling b.js:1", "dangling b.js:3"}},
+		{"ways without a part that may be anything", `- {rule: addresses, files: '*.js', by: 'to="(/[^"]*)"', written-in: '*.js', written: 'path="([^"]*)"', surely: 'Way to="(/[^"]*)"', elsewhere: 'path=\{[a-z]'}`, files{
+			"a.js": "path=\"/\"\npath=\"/berths\"\npath=\"new\"\npath=\"*\"\n", "b.js": "Way to=\"/crews\"\nWay to=\"/berths/new\"\nto=\"/quays\"\n"}, []string{"dangling b.js:1"}},
+		{"ways that are said by names", `- {rule: addresses, files: '*.js', by: 'to="(/[^"]*)"', written-in: '*.js', written: 'path="([^"]*)"', surely: 'Way to="(/[^"]*)"', elsewhere: 'path=\{[a-z]'}`, files{
+			"a.js": "path=\"/\"\npath=\"/berths\"\npath={crews}\n", "b.js": "Way to=\"/crews\"\n"}, nil},
+		{"what an object has that a module exports by name", "- {rule: imported}", files{"package.json": "{}", "a.ts": "import { channels, Kind, set, typed, open as shut } from './b'\nimport { given } from './b'\nuse(channels.tides, channels.tidse, Kind.Low, Kind.Mid, set.later, typed.more, shut.nowhere, given.toString)\n",
+			"b.ts": "export const channels = {\n  tides: 'tides:list',\n} as const\nexport enum Kind { Low = 1, High }\nexport const set = { a: 1 }\nexport const typed: Some = { a: 1 }\nexport const open = { ...others }\nexport const given = { a: 1 }\n", "c.js": "set.later = 2\n"},
+			[]string{"dangling a.ts:3", "dangling a.ts:3"}},
+		{"an object that is handed to somebody", "- {rule: imported}", files{"package.json": "{}", "a.js": "import { api, all } from './b'\nuse(api.more, all.more)\n", "b.js": "export const api = { a: 1 }\nextend(api, others)\nexport const all = { a: 1 }\n", "c.js": "import { all } from './b'\nObject.assign(all, more)\n"}, nil},
+		{"what nobody names beside a folder of any name", `- {rule: names, files: 's.js', by: '"([\w/]+)"', to: '**/{}.md'}`, files{"s.js": "\"guides/tides\"\n\"words\"\n", "README.md": "", "docs/guides/tides.md": ""}, []string{"dangling s.js:2"}},
 		{"what another image has made", `- {rule: names, files: Dockerfile, by: '"node", "([\w./]+)"', to: './{}'}`, files{"Dockerfile": "CMD [\"node\", \".output/a.mjs\"]\nCMD [\"node\", \"srv/b.js\"]\n"}, []string{"dangling Dockerfile:2"}},
 	}...)
 }

@@ -21,7 +21,7 @@ type alias struct {
 // customs are the beginnings that frameworks give their names without a setting.
 var customs = []alias{
 	{prefix: "@/", folder: "src"}, {prefix: "~/", folder: "src"}, {prefix: "@/", folder: "app"}, {prefix: "~/", folder: "app"},
-	{prefix: "@/"}, {prefix: "~/"}, {prefix: "@@/"}, {prefix: "~~/"}, {prefix: "@site/"}, {prefix: "$lib/", folder: "src/lib", by: "svelte.config"}, {prefix: "#shared/", folder: "shared", by: "nuxt.config"},
+	{prefix: "@/"}, {prefix: "~/"}, {prefix: "@@/"}, {prefix: "~~/"}, {prefix: "@site/", by: "docusaurus.config"}, {prefix: "$lib/", folder: "src/lib", by: "svelte.config"}, {prefix: "#shared/", folder: "shared", by: "nuxt.config"},
 }
 
 // aliasesFor gives the beginnings of names that settings around a file give a

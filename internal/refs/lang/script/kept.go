@@ -145,6 +145,36 @@ func holdsOut(code []byte) lang.Vocabulary {
 	return wholeObject(code[made[0][1]:])
 }
 
+// IsOne says whether a reference takes one name out of a module, and neither all of it nor what it exports by default.
+func IsOne(r lang.Ref) bool {
+	return r.Kind == lang.Import && r.Value != "" && r.Value != "*" && r.Value != "default" && r.ValueSpan.Len() > 0
+}
+
+// enumItem is one of what an enumeration has (TypeScript, "Enums").
+var enumItem = lazy.New(`\A([\w$]+)\s*(?:=|\z)`)
+
+// ObjectOf gives the names that an object or an enumeration has which a module exports under a name; nil where it may
+// have others: it says a type of it, puts more into it or hands it to somebody.
+func ObjectOf(code []byte, name string) lang.Vocabulary {
+	is := regexp.QuoteMeta(name)
+	if made := regexp.MustCompile(`(?m)^export[ \t]+(?:const[ \t]+)?enum[ \t]+`+is+`\s*\{`).FindAllIndex(code, -1); len(made) == 1 {
+		inside, _, closed := insideBrackets(code[made[0][1]:])
+		if !closed {
+			return nil
+		}
+		return namesIn(inside, enumItem)
+	}
+	made := regexp.MustCompile(`(?m)^export[ \t]+const[ \t]+`+is+`[ \t]*=\s*`+keepsObject+`\{`).FindAllIndex(code, -1)
+	if len(made) != 1 {
+		return nil
+	}
+	again := regexp.MustCompile(`\b` + is + `\s*(?:\.[\w$]+|\[[^\]]*\])?\s*=[^=>]|(?:^|[^.\w]f?)[(,]\s*` + is + `\s*[,)]`)
+	if len(again.FindAllIndex(code, 2)) > 1 { // what makes it is one
+		return nil
+	}
+	return wholeObject(code[made[0][1]:])
+}
+
 // wholeObject gives the names in an object that is open at the start of a text; nil where it has none, or more stands
 // behind it than the end of its statement: a type may allow for more than is there.
 func wholeObject(text []byte) lang.Vocabulary {
@@ -157,10 +187,13 @@ func wholeObject(text []byte) lang.Vocabulary {
 }
 
 // itemsOf gives the names of what an object has, nil where not each is plain.
-func itemsOf(inside [][]byte) lang.Vocabulary {
+func itemsOf(inside [][]byte) lang.Vocabulary { return namesIn(inside, item) }
+
+// namesIn gives the names that the parts of what is between brackets begin with, nil where not each has one.
+func namesIn(inside [][]byte, one *lazy.Regexp) lang.Vocabulary {
 	given := []byte{' '}
 	for _, part := range inside {
-		m := item.Get().FindSubmatch(part)
+		m := one.Get().FindSubmatch(part)
 		if m == nil {
 			return nil
 		}

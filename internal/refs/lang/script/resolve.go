@@ -59,6 +59,9 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 			if !ok || a.whole && rest != "" {
 				continue
 			}
+			if a.prefix == "" && !l.IsFolder(path.Join(a.folder, firstPart(name))) && file(l, path.Join(a.folder, name)) == nil {
+				continue // a package
+			}
 			starts = append(starts, path.Join(a.folder, rest))
 			if a.prefix != "" && (l.IsFolder(a.folder) || !a.only && !strings.HasPrefix(a.folder, "..") && !strings.Contains(a.folder, "node_modules")) || a.prefix == "" && l.IsFolder(path.Join(a.folder, firstPart(name))) {
 				answer.Own, answer.Only = true, answer.Only || a.only || a.prefix == ""

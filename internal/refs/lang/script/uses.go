@@ -67,8 +67,9 @@ func uses(text, code []byte, refs []lang.Ref) lang.Uses {
 		if name == "" {
 			continue
 		}
-		if r.Value == "" || r.Value == "*" || r.Value == "default" {
-			wholes[name] = r.Span
+		wholes[name] = r.Span
+		if IsOne(r) {
+			wholes[name] = r.ValueSpan
 		}
 		known = append(known, knownAs{name, r.Span})
 	}
