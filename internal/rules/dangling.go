@@ -8,6 +8,7 @@ import (
 	"slices"
 	"strings"
 
+	"dicaxon/internal/edit"
 	"dicaxon/internal/finding"
 	"dicaxon/internal/manifest"
 	"dicaxon/internal/names"
@@ -225,7 +226,9 @@ func (c *Call) tellBroken(b *broken, ofMove bool) {
 		f.Line, f.Column = 0, 0
 		return
 	}
-	if len(b.meant) == 1 && (b.near || !manifest.Is(path.Base(first.Sought[0]))) { // each part has a manifest of that name
+	if one, ok := c.exported(&first); ok {
+		f.Fix = []edit.Edit{one}
+	} else if len(b.meant) == 1 && (b.near || !manifest.Is(path.Base(first.Sought[0]))) { // each part has a manifest of that name
 		f.Fix = c.mended(b.edges, b.meant[0])
 	}
 }

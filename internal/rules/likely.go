@@ -351,6 +351,9 @@ func (c *Call) likelyIn(e *refs.Edge) (meant, paths []string) {
 	if begun := only(known, func(name string) bool { return beginAlike(name, e.Ref.Value) }); begun != "" {
 		return []string{begun}, nil
 	}
+	if other := c.renamedTo(e); other != "" {
+		return []string{other}, nil
+	}
 	paths = c.sameName(e.Sought[0], e.From)
 	return paths, paths
 }

@@ -21,34 +21,36 @@ func (c *Call) mended(edges []refs.Edge, meant string) []edit.Edit {
 		if c.homeOf(e.From) != e.From {
 			return nil
 		}
-		one, ok := c.mendedIn(e, meant)
+		more, ok := c.mendedIn(e, meant)
 		if source, table, named := strings.Cut(meant, "."); e.Ref.Kind == refs.Source && named && source == e.Ref.Value {
-			one, ok = c.edit(e.From, e.Ref.Span, table), true
+			more, ok = []edit.Edit{c.edit(e.From, e.Ref.Span, table)}, true
 		}
 		if !ok {
-			one, ok = c.respelt(e)
+			more = make([]edit.Edit, 1)
+			more[0], ok = c.respelt(e)
 		}
 		if !ok {
 			return nil
 		}
-		all = append(all, one)
+		all = append(all, more...)
 	}
 	return all
 }
 
 // mendedIn writes what is taken out of a module as it is called there.
-func (c *Call) mendedIn(e *refs.Edge, meant string) (edit.Edit, bool) {
+func (c *Call) mendedIn(e *refs.Edge, meant string) ([]edit.Edit, bool) {
 	if span := e.Ref.Span; e.Within != "" && e.Ref.Kind == refs.Link {
 		span.Start += int32(strings.IndexByte(e.Ref.Name, '#') + 1)
-		return c.edit(e.From, span, meant), true
+		return []edit.Edit{c.edit(e.From, span, meant)}, true
 	}
 	if e.Within == "" || e.Ref.ValueSpan.Len() == 0 || strings.ContainsAny(meant, "/.") {
-		return edit.Edit{}, false
+		return nil, false
 	}
 	try := e.Ref
 	try.Value = meant
 	a := c.Graph.Answer(e.From, try)
-	return c.edit(e.From, e.Ref.ValueSpan, meant), a.Within == "" && len(a.To) > 0
+	all, sure := c.usesRenamed(e, meant)
+	return all, sure && a.Within == "" && len(a.To) > 0
 }
 
 // respelt writes a reference so that it leads to the path that it likely means.

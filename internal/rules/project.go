@@ -40,8 +40,9 @@ type project struct {
 	env        *layout.Env       // captured names that stand for one thing
 	moves      map[string]string // where what is astray belongs
 	findings   []finding.Finding
-	lent       map[string]bool // see lends
-	pagesBuilt *bool           // pages stand beside sources of what they load; nil until asked for
+	lent       map[string]bool     // see lends
+	notGivenBy map[string][]string // names that are taken out of a module and not there; see soleLost
+	pagesBuilt *bool               // pages stand beside sources of what they load; nil until asked for
 	// byEnding lists the files that people wrote by the endings of their names: of many
 	// patterns that ask for a name at any depth, each need look only there.
 	byEnding  map[string][]standing
