@@ -144,6 +144,9 @@ func (w *walker) follow(s spoken) {
 
 // look tells of the addresses in a file that the framework looks up and finds nothing at.
 func (w *walker) look(f file, code []byte) {
+	if isTest(path.Base(f.path)) || strings.Contains(path.Base(f.path), ".stories.") || inSample(f.path) {
+		return // which may have pages of their own
+	}
 	for _, re := range w.regexps["surely"] {
 		for _, m := range re.FindAll(code) {
 			s := spoken{file: f, name: string(code[m[2]:m[3]]), at: refs.Span{Start: int32(m[2]), End: int32(m[3])}}
