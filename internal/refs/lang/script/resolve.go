@@ -137,6 +137,9 @@ func byEmber(l *lang.Look) bool {
 // gives a name that another takes of it.
 func given(l *lang.Look, from, at, name string) bool {
 	if name == "default" {
+		if byEmber(l) { // whose loader gives the whole module where there is no default
+			return true
+		}
 		f := l.Of(at)
 		return f.Open || f.Words.Has("default") || !f.Words.Has("export") || f.Words.Has("module") || f.Words.Has("exports")
 	}
