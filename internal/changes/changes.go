@@ -149,8 +149,8 @@ func (s *Stage) Place(name string) error {
 	return replace(filepath.Join(s.Dir, name), filepath.Join(s.beside, name))
 }
 
-// PlaceAll moves all that was made to beside the stage, or nothing. Cut off midway, the
-// next Begin there finishes it.
+// PlaceAll moves all that was made to beside the stage, or nothing. Cut off midway, or where
+// what is there cannot be taken back either, the next Begin there finishes it.
 func (s *Stage) PlaceAll() error {
 	made, err := os.ReadDir(s.Dir)
 	if err != nil {
@@ -169,10 +169,19 @@ func (s *Stage) PlaceAll() error {
 	}
 	for i, name := range names {
 		if err := rename(filepath.Join(s.Dir, name), filepath.Join(s.beside, name)); err != nil {
-			for _, done := range names[:i] {
-				_ = os.Rename(filepath.Join(s.beside, done), filepath.Join(s.Dir, done))
-			}
-			return err
+			return errors.Join(err, s.takeBack(names[:i]))
+		}
+	}
+	return nil
+}
+
+// takeBack moves what came into its place to the stage again. Where that fails the stage stays, with its
+// list: to remove it would leave half of what was made.
+func (s *Stage) takeBack(names []string) error {
+	for _, name := range names {
+		if err := os.Rename(filepath.Join(s.beside, name), filepath.Join(s.Dir, name)); err != nil {
+			s.Dir = ""
+			return fmt.Errorf("and what is there already cannot be taken back: %w; the next run there finishes it", err)
 		}
 	}
 	return nil

@@ -115,6 +115,30 @@ func TestDeadStages(t *testing.T) {
 	}
 }
 
+// TestStuck lets what came into its place not be taken back: the stage stays, and the next run finishes it.
+func TestStuck(t *testing.T) {
+	dir := t.TempDir()
+	s := begin(t, dir, "a.txt", "b.txt")
+	stage := filepath.Dir(s.Dir)
+	way := filepath.Join(s.Dir, "a.txt")
+	if err := errors.Join(s.PlaceAll(), os.Rename(filepath.Join(dir, "b.txt"), filepath.Join(s.Dir, "b.txt")), os.MkdirAll(filepath.Join(way, "x"), 0o755)); err != nil {
+		t.Fatal(err)
+	}
+	if err := s.takeBack([]string{"a.txt"}); err == nil || !strings.Contains(err.Error(), "the next run there finishes it") {
+		t.Error(err)
+	}
+	s.Close()
+	if _, err := os.Stat(stage); err != nil {
+		t.Fatal(err)
+	}
+	if err := os.RemoveAll(way); err != nil {
+		t.Fatal(err)
+	}
+	if ended, err := Clear(t.Context(), dir); err != nil || strings.Join(ended, " ") != "a.txt b.txt" || listing(t, dir) != "a.txt b.txt" {
+		t.Errorf("ended %q, left %q, %v", ended, listing(t, dir), err)
+	}
+}
+
 // TestOneAtATime lets a second writer wait, and give up when it is told to.
 func TestOneAtATime(t *testing.T) {
 	dir := t.TempDir()

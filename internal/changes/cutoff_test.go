@@ -2,8 +2,12 @@ package changes
 
 import (
 	"fmt"
+	"io/fs"
 	"os"
+	"syscall"
 	"testing"
+
+	"dicaxon/internal/safe"
 )
 
 // TestCutOff stops after each step, as a run that is killed does; what comes next takes it
@@ -54,6 +58,18 @@ func TestCutOff(t *testing.T) {
 		}
 		if ended {
 			return
+		}
+	}
+}
+
+// TestFails tells a disk that fails from one that says that nothing is there, or nothing of ours.
+func TestFails(t *testing.T) {
+	for err, want := range map[error]bool{
+		syscall.EIO: true, syscall.EACCES: true, syscall.EROFS: true, &fs.PathError{Op: "open", Err: syscall.ENOMEM}: true,
+		nil: false, fs.ErrNotExist: false, syscall.ENOENT: false, syscall.ENOTDIR: false, safe.ErrIrregular: false, safe.ErrOutside: false,
+	} {
+		if fails(err) != want {
+			t.Errorf("%v: %v", err, !want)
 		}
 	}
 }

@@ -9,6 +9,7 @@ import (
 	"path/filepath"
 	"slices"
 	"strings"
+	"syscall"
 	"time"
 
 	"dicaxon/internal/safe"
@@ -217,6 +218,9 @@ func (r *Record) back(root *os.Root, s *step, aside string) error {
 		}
 	case moveAway:
 		there, err := root.Lstat(at)
+		if fails(err) {
+			return err
+		}
 		if err != nil {
 			return nil // it was not moved yet, or is back
 		}
@@ -228,6 +232,13 @@ func (r *Record) back(root *os.Root, s *step, aside string) error {
 		return r.restore(root, s, aside)
 	}
 	return nil
+}
+
+// fails says whether the disk could not tell what is at a path; that nothing is there, or nothing of ours,
+// is an answer.
+func fails(err error) bool {
+	var disk syscall.Errno
+	return errors.As(err, &disk) && !errors.Is(err, fs.ErrNotExist) && disk != syscall.ENOTDIR && disk != syscall.ELOOP
 }
 
 // holdsSomething says whether a folder is there and not empty.
@@ -245,7 +256,7 @@ func holdsSomething(root *os.Root, at string) bool {
 func (r *Record) restore(root *os.Root, s *step, aside string) error {
 	at := native(s.Path)
 	now, err := safe.ReadFile(root.Name(), s.Path, mostText)
-	if err != nil && !errors.Is(err, fs.ErrNotExist) && s.Before != nil {
+	if fails(err) || err != nil && !errors.Is(err, fs.ErrNotExist) && s.Before != nil {
 		return err
 	}
 	if s.Before == nil {

@@ -77,7 +77,7 @@ func (w writing) again(t *testing.T, how, dir, in, before, whole string) bool {
 }
 
 // TestKilledAtEveryCall kills a run at each of its system calls that write, one after the
-// other, and lets each of them fail once, in three ways.
+// other, and lets each of them fail once, in three ways, and all of its kind from there on.
 func TestKilledAtEveryCall(t *testing.T) {
 	if out, err := exec.Command("strace", "-f", "-o", os.DevNull, "true").CombinedOutput(); err != nil {
 		t.Fatalf("strace, which ./test installs, cannot trace here: %v\n%s", err, out)
@@ -88,17 +88,21 @@ func TestKilledAtEveryCall(t *testing.T) {
 		t.Run(w.name, func(t *testing.T) {
 			before, whole := w.ends(t)
 			for _, call := range calls {
-				for _, inject := range []string{"signal=KILL", "signal=INT", "error=ENOSPC", "error=EIO", "error=EACCES"} {
+				for _, inject := range []string{"signal=KILL", "signal=INT", "error=ENOSPC", "error=EIO", "error=EACCES", "error=EROFS"} {
 					if testing.Short() && inject != "signal=KILL" {
 						continue
 					}
 					if call == "openat" && inject != "signal=KILL" {
 						continue // most of them read
 					}
+					from := ""
+					if inject == "error=EROFS" {
+						from = "+" // every one from there on, as a disk does that becomes one to read only
+					}
 					for n := 1; n < 60; n++ {
 						dir, in := w.afresh(t)
 						traced := filepath.Join(t.TempDir(), "trace")
-						cmd := exec.Command("strace", append([]string{"-f", "-o", traced, "-e", "trace=" + call, "-e", fmt.Sprintf("inject=%s:%s:when=%d", call, inject, n), "--", binary}, w.args...)...)
+						cmd := exec.Command("strace", append([]string{"-f", "-o", traced, "-e", "trace=" + call, "-e", fmt.Sprintf("inject=%s:%s:when=%d%s", call, inject, n, from), "--", binary}, w.args...)...)
 						cmd.Dir = in
 						cmd.Env = append(os.Environ(), "GOMAXPROCS=1", "XDG_CACHE_HOME=/nonexistent")
 						_ = cmd.Run()
