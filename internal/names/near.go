@@ -241,10 +241,22 @@ func Distance(a, b string) int {
 const longWord = 7
 
 // Mistyped says whether nobody writes got but in place of want: two neighbouring letters changed
-// places, or, in a long name, one within it is left out or put in, or, in a longer one, is another vowel. The first letter and the last are
-// rarely the wrong ones, and other words differ in them.
+// places, or, in a long name, one within it is left out or put in, or, in a longer one, is another
+// vowel. The first letter and the last are rarely the wrong ones, and other words differ in them.
 func Mistyped(got, want string) bool {
 	return mistyped(got, want, longWord) || otherVowel(got, want)
+}
+
+// ends gives how many letters two names have in common at their beginning, and at the end of what is left.
+func ends(a, b string) (before, after int) {
+	short := min(len(a), len(b))
+	for before < short && a[before] == b[before] {
+		before++
+	}
+	for after < short-before && a[len(a)-1-after] == b[len(b)-1-after] {
+		after++
+	}
+	return before, after
 }
 
 // longerWord is how many letters a word has at least of which another vowel makes no other.
@@ -253,14 +265,8 @@ const longerWord = 9
 // otherVowel says whether names are the same but for one vowel within a word, which is how long ones are
 // misspelt: composibles.
 func otherVowel(got, want string) bool {
-	if len(got) != len(want) {
-		return false
-	}
-	i := 0
-	for i < len(want) && got[i] == want[i] {
-		i++
-	}
-	if i == len(want) || got[i+1:] != want[i+1:] || !isVowel(got[i]) || !isVowel(want[i]) {
+	i, after := ends(got, want)
+	if len(got) != len(want) || i+after != len(want)-1 || !isVowel(got[i]) || !isVowel(want[i]) {
 		return false
 	}
 	from, to := i, i+1
@@ -280,14 +286,9 @@ func heldKey(a, b string) bool {
 	if len(a) < len(b) {
 		a, b = b, a
 	}
-	if len(a) != len(b)+1 || len(b) < longWord {
-		return false
-	}
-	i := 0
-	for i < len(b) && a[i] == b[i] {
-		i++
-	}
-	return i > 1 && a[i] == a[i-1] && a[i-2] != a[i] && IsLetter(a[i]) && IsLetter(a[i-2]) && a[i+1:] == b[i:]
+	i, after := ends(a, b)
+	return len(a) == len(b)+1 && len(b) >= longWord && i+after == len(b) &&
+		i > 1 && a[i] == a[i-1] && a[i-2] != a[i] && IsLetter(a[i]) && IsLetter(a[i-2])
 }
 
 // mistyped is Mistyped where a letter may be left out or put in of names of so many letters at least.
@@ -297,13 +298,7 @@ func mistyped(got, want string, least int) bool {
 		return false
 	}
 	got, want = strings.TrimSuffix(got, ending), strings.TrimSuffix(want, ending)
-	before, after, short := 0, 0, min(len(got), len(want))
-	for before < short && got[before] == want[before] {
-		before++
-	}
-	for after < short-before && got[len(got)-1-after] == want[len(want)-1-after] {
-		after++
-	}
+	before, after := ends(got, want)
 	apart, meant := got[before:len(got)-after], want[before:len(want)-after]
 	switch {
 	case before == 0:

@@ -50,20 +50,31 @@ func runAddresses(c *Call) {
 		pages = append(pages, c.addressOf(f))
 	}
 	pages = append(pages, c.writtenAddresses()...)
+	if len(pages) == 0 {
+		return
+	}
 	w := &walker{Call: c, pages: pages, causes: map[string]int{}}
-	w.surely = len(pages) > 1 && !slices.ContainsFunc(append(c.files("unless-in"), c.files("written-in")...), func(f file) bool { return anyFits(c.regexps["elsewhere"], c.textOf(f.path)) })
+	surely := len(pages) > 1 && c.regexps["surely"] != nil && !c.madeElsewhere()
 	for _, f := range c.files("files") {
-		if len(w.pages) == 0 || c.lends(f.path) {
+		if c.lends(f.path) {
 			continue
 		}
 		code := c.Graph.Code(f.path)
 		for _, s := range c.spokenIn(f, code, 0) {
 			w.follow(s)
 		}
-		if w.surely {
-			w.look(f, code)
+		if surely && !isTest(path.Base(f.path)) && !strings.Contains(path.Base(f.path), ".stories.") && !inSample(f.path) { // which may have pages of their own
+			for _, s := range c.spokenBy("surely", f, code, 0) {
+				w.look(s)
+			}
 		}
 	}
+}
+
+// madeElsewhere says whether a file that says addresses, or answers for them, has it that others make pages, too.
+func (c *Call) madeElsewhere() bool {
+	makes := func(f file) bool { return anyFits(c.regexps["elsewhere"], c.textOf(f.path)) }
+	return slices.ContainsFunc(c.files("unless-in"), makes) || slices.ContainsFunc(c.files("written-in"), makes)
 }
 
 // mostNested is how many addresses below others are looked at, and mostBelow how many stand below one another.
@@ -74,32 +85,34 @@ const (
 
 // writtenAddresses gives the addresses that files say: those that begin with a slash, and the others below each of them,
 // below each other and alone, since nobody here knows what stands around them.
-func (c *Call) writtenAddresses() (all []address) {
-	var below []address
+func (c *Call) writtenAddresses() []address {
+	var whole, below []address
 	for _, f := range c.files("written-in") {
-		code := c.Graph.Code(f.path)
-		for _, re := range c.regexps["written"] {
-			for _, m := range re.FindAll(code) {
-				text, rest := strings.CutSuffix(string(code[m[2]:m[3]]), "/*")
-				a := parsed(text)
-				switch {
-				case strings.HasPrefix(strings.TrimLeft(text, "/"), "*") || strings.Contains(text, "(.*)"):
-					continue // what is shown where nothing is
-				case rest:
-					a = append(a, everyRest)
-				}
-				if strings.HasPrefix(text, "/") {
-					all = append(all, a)
-				} else if len(a) > 0 {
-					below = append(below, a)
-				}
+		for _, s := range c.spokenBy("written", f, c.Graph.Code(f.path), 0) {
+			text, rest := strings.CutSuffix(s.name, "/*")
+			a := parsed(text)
+			switch {
+			case strings.HasPrefix(strings.TrimLeft(text, "/"), "*") || strings.Contains(text, "(.*)"):
+				continue // what is shown where nothing is
+			case rest:
+				a = append(a, everyRest)
+			}
+			if strings.HasPrefix(text, "/") {
+				whole = append(whole, a)
+			} else if len(a) > 0 {
+				below = append(below, a)
 			}
 		}
 	}
-	if len(below)*len(below)*(len(all)+len(below)) > mostNested {
+	return nested(whole, below)
+}
+
+// nested gives addresses with others below them, none where they are too many to look at.
+func nested(whole, below []address) []address {
+	if len(below)*len(below)*(len(whole)+len(below)) > mostNested {
 		return nil
 	}
-	tops := append([]address{{}}, all...)
+	all, tops := whole, append([]address{{}}, whole...)
 	for range mostBelow {
 		var next []address
 		for _, above := range tops {
@@ -118,7 +131,6 @@ func (c *Call) writtenAddresses() (all []address) {
 type walker struct {
 	*Call
 	pages  []address
-	surely bool
 	causes map[string]int // what is told already, by where it is
 }
 
@@ -129,40 +141,33 @@ func (w *walker) follow(s spoken) {
 	if part < 0 || w.answered(s.name) {
 		return
 	}
-	fix, cause := w.partNamed(s, part, want), got[part]+"/"+want
+	meant := slices.Clone(got)
+	meant[part] = want
+	w.tell(s, got[part]+"/"+want, "; did it mean /"+strings.Join(withAny(meant), "/")+"?", w.partNamed(s, part, want))
+}
+
+// look tells of an address that the framework looks up and that nothing answers at; of one that is nearly that of a page,
+// follow does.
+func (w *walker) look(s spoken) {
+	got := parsed(s.name)
+	if got.answeredBy(w.pages) || w.answered(s.name) {
+		return
+	}
+	if part, _ := nearAddress(got, w.pages); part < 0 {
+		w.tell(s, s.name, "", nil)
+	}
+}
+
+// tell tells of an address at which nothing answers, with what was likely meant: once for a cause.
+func (w *walker) tell(s spoken, cause, meant string, fix []edit.Edit) {
 	if k := w.causes[cause]; k > 0 {
 		w.alsoNamed(&w.findings[k-1], s, fix)
 		return
 	}
-	meant := slices.Clone(got)
-	meant[part] = want
 	line, column := refs.Place(w.textOf(s.file.path), s.at)
-	told := w.report(s.file.path, line, column, nil, "it leads to %s, where nothing answers; did it mean %s?", s.name, "/"+strings.Join(withAny(meant), "/"))
+	told := w.report(s.file.path, line, column, nil, "it leads to %s, where nothing answers%s", s.name, meant)
 	told.About, told.Fix = s.name, fix
 	w.causes[cause] = len(w.findings)
-}
-
-// look tells of the addresses in a file that the framework looks up and finds nothing at.
-func (w *walker) look(f file, code []byte) {
-	if isTest(path.Base(f.path)) || strings.Contains(path.Base(f.path), ".stories.") || inSample(f.path) {
-		return // which may have pages of their own
-	}
-	for _, re := range w.regexps["surely"] {
-		for _, m := range re.FindAll(code) {
-			s := spoken{file: f, name: string(code[m[2]:m[3]]), at: refs.Span{Start: int32(m[2]), End: int32(m[3])}}
-			got := parsed(s.name)
-			if part, _ := nearAddress(got, w.pages); part >= 0 || got.answeredBy(w.pages) || w.answered(s.name) {
-				continue
-			}
-			if k := w.causes[s.name]; k > 0 {
-				w.alsoNamed(&w.findings[k-1], s, nil)
-				continue
-			}
-			line, column := refs.Place(w.textOf(f.path), s.at)
-			w.report(f.path, line, column, nil, "it leads to %s, where nothing answers", s.name).About = s.name
-			w.causes[s.name] = len(w.findings)
-		}
-	}
 }
 
 // ofLanguage is the first part of an address that says a language.

@@ -19,7 +19,7 @@ type definitions struct {
 	of            map[string][]string // the names of each group, where those of a file are of its group alone
 	open          map[string]bool     // the groups of files that may have more names
 	groupsThere   bool                // names of other groups are not told
-	first         map[string]bool     // the first words of names that are paths
+	first         map[string]bool     // the first words of names that are paths, where the rule goes by kin
 }
 
 // leastKin is how many letters a word has at least by which things of one project are kin.
@@ -118,7 +118,7 @@ func (c *Call) defined(files []file) *definitions {
 	for _, f := range files {
 		for _, name := range c.namesOfPath(f) {
 			d.names = append(d.names, name)
-			if words := names.Words(name); len(words) > 1 {
+			if words := names.Words(name); c.flag("kin-there") && len(words) > 1 {
 				d.first[words[0]] = true
 			}
 		}

@@ -220,8 +220,11 @@ func (c *Call) tellHeld(at string, m lang.Member, to, module string) bool {
 // tellMemberOf tells of a member of an object, or an enumeration, that a module exports under a name, where the module does
 // not say it at all.
 func (c *Call) tellMemberOf(at string, m lang.Member, to string, ref refs.Ref) {
-	given, code := c.refsOf(to), c.Graph.Code(at)
-	if given.Words.Has(m.Name) || given.Open || slices.Contains(ofAny, m.Name) || holdsMarkup(to) || int(m.Span.End) > len(code) || setOrAsked.Match(code[m.Span.End:]) {
+	given := c.refsOf(to)
+	if given.Words.Has(m.Name) || given.Open || slices.Contains(ofAny, m.Name) || holdsMarkup(to) {
+		return
+	}
+	if code := c.Graph.Code(at); int(m.Span.End) > len(code) || setOrAsked.Match(code[m.Span.End:]) {
 		return
 	}
 	text := c.Graph.Code(to)
@@ -233,10 +236,15 @@ func (c *Call) tellMemberOf(at string, m lang.Member, to string, ref refs.Ref) {
 }
 
 // putInto says whether a script may put a name into an object, or hands that to what does.
-func (c *Call) putInto(object, name string) (found bool) {
+func (c *Call) putInto(object, name string) bool {
 	puts := regexp.MustCompile(`\b` + regexp.QuoteMeta(object) + `(?:\.` + regexp.QuoteMeta(name) + `\s*=[^=>]|\[[^\]]+\]\s*=[^=>])|\b(?:assign|extend|merge|defaults\w*|defineProperty|mixin|setPrototypeOf)\(\s*` + regexp.QuoteMeta(object) + `\b`)
+	return c.anySays(object, ".ts", func(at string) bool { return puts.Match(c.Graph.Code(at)) })
+}
+
+// anySays says whether a file of a language that has a word says something with it.
+func (c *Call) anySays(word, ending string, says func(at string) bool) (found bool) {
 	c.Graph.Look().Each(func(at string) {
-		found = found || kin(path.Ext(at), ".ts") && c.Graph.Noted(at).Words.Has(object) && puts.Match(c.Graph.Code(at))
+		found = found || kin(path.Ext(at), ending) && c.Graph.Noted(at).Words.Has(word) && says(at)
 	})
 	return found
 }
@@ -244,11 +252,7 @@ func (c *Call) putInto(object, name string) (found bool) {
 // setSomewhere says whether a file of Python may give something else, such as a module, a member of a name.
 func (c *Call) setSomewhere(name string) bool {
 	set := regexp.MustCompile(`\.` + regexp.QuoteMeta(name) + `\s*(?::[^=\n]*)?=(?:[^=]|$)|["']` + regexp.QuoteMeta(name) + `["']`)
-	found := false
-	c.Graph.Look().Each(func(at string) {
-		found = found || path.Ext(at) == ".py" && c.Graph.Noted(at).Words.Has(name) && set.Match(c.textOf(at))
-	})
-	return found
+	return c.anySays(name, ".py", func(at string) bool { return set.Match(c.textOf(at)) })
 }
 
 // boundAgain says whether the name before a member may be given to something else in the same text, such as what a

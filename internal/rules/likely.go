@@ -358,11 +358,6 @@ func (c *Call) likelyIn(e *refs.Edge) (meant, paths []string) {
 	return paths, paths
 }
 
-// keeps says whether a script declares what is imported from it, and keeps that for itself.
-func (c *Call) keeps(e *refs.Edge) bool {
-	return e.Within != "" && kin(path.Ext(e.Within), ".ts") && slices.Contains(c.givenBy(e.Within), e.Ref.Value)
-}
-
 // isTest says whether a file is one of tests, by its name.
 func isTest(at string) bool {
 	_, test := names.Testee(path.Base(at))

@@ -26,8 +26,9 @@ func (c *Call) mended(edges []refs.Edge, meant string) []edit.Edit {
 			more, ok = []edit.Edit{c.edit(e.From, e.Ref.Span, table)}, true
 		}
 		if !ok {
-			more = make([]edit.Edit, 1)
-			more[0], ok = c.respelt(e)
+			var one edit.Edit
+			one, ok = c.respelt(e)
+			more = []edit.Edit{one}
 		}
 		if !ok {
 			return nil

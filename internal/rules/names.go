@@ -8,7 +8,6 @@ import (
 	"strings"
 	"unicode"
 
-	"dicaxon/internal/edit"
 	"dicaxon/internal/finding"
 	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
@@ -100,23 +99,6 @@ func runNames(c *Call) {
 		}
 		causes[cause] = len(c.findings)
 	}
-}
-
-// A nameAt is where a name ends in a file: of several rules for one name some begin with what stands before it.
-type nameAt struct {
-	path string
-	end  int32
-}
-
-// toldBefore says whether another rule told of a name at that place, which is no milder, and notes that one does.
-func (c *Call) toldBefore(s spoken) bool {
-	at := nameAt{s.file.path, s.at.End}
-	level, told := c.lostNames[at]
-	if told && level <= c.level {
-		return true
-	}
-	c.lostNames[at] = c.level
-	return false
 }
 
 // A brokenName is a name that leads nowhere, with where it was looked for and what was likely meant.
@@ -219,26 +201,6 @@ func (c *Call) folderThere(sought []string) bool {
 		folder := path.Dir(strings.TrimSuffix(at, "/"))
 		return folder != "." && len(c.Graph.Look().FoldersEnding(folder)) > 0
 	})
-}
-
-// alsoNamed adds a name to a finding that has the same cause.
-func (c *Call) alsoNamed(f *finding.Finding, s spoken, fix []edit.Edit) {
-	also := c.Top.Path() + s.file.path
-	if also == f.Path || slices.Contains(f.Also, also) {
-		also = s.name
-	}
-	f.Also = append(f.Also, also)
-	f.More = len(f.Also)
-	f.Fix = append(f.Fix, fix...)
-}
-
-// asWritten gives what was meant with what stands between its group and itself in the text, as moorings:remind.
-func (s *spoken) asWritten(meant string, ofGroup bool) string {
-	i, between := strings.LastIndexByte(meant, '.'), len(s.written)-int(s.at.Len())-1
-	if !ofGroup || i < 0 || between <= 0 {
-		return meant
-	}
-	return meant[:i] + s.written[between:between+1] + meant[i+1:]
 }
 
 // tellName tells of a name that leads nowhere.

@@ -40,6 +40,11 @@ func (c *Call) renamedTo(e *refs.Edge) string {
 // test, gives nothing to anybody.
 var takesWhole = lazy.New(`\b(?:require|import)\s*\(\s*$`)
 
+// keeps says whether a script declares what is imported from it, and keeps that for itself.
+func (c *Call) keeps(e *refs.Edge) bool {
+	return e.Within != "" && kin(path.Ext(e.Within), ".ts") && slices.Contains(c.givenBy(e.Within), e.Ref.Value)
+}
+
 // exported gives the edit by which a script exports what it declares, keeps for itself, and another imports.
 func (c *Call) exported(e *refs.Edge) (edit.Edit, bool) {
 	if !c.keeps(e) {

@@ -7,6 +7,8 @@ import (
 	"slices"
 	"strings"
 
+	"dicaxon/internal/edit"
+	"dicaxon/internal/finding"
 	"dicaxon/internal/lazy"
 	"dicaxon/internal/refs"
 )
@@ -67,8 +69,13 @@ func partsOf(code []byte, inside []*lazy.Regexp) [][]int {
 }
 
 // spokenIn lists the names that a text says from a place on.
-func (c *Call) spokenIn(f file, code []byte, from int) (all []spoken) {
-	for _, re := range c.regexps["by"] {
+func (c *Call) spokenIn(f file, code []byte, from int) []spoken {
+	return c.spokenBy("by", f, code, from)
+}
+
+// spokenBy lists the names that the finders of an option find in a text from a place on.
+func (c *Call) spokenBy(option string, f file, code []byte, from int) (all []spoken) {
+	for _, re := range c.regexps[option] {
 		name, of := groups(re.Get())
 		for _, m := range re.FindAll(code[from:]) {
 			if m[name] < 0 {
@@ -171,4 +178,41 @@ func (c *Call) ownNames(all []spoken) []spoken {
 		}
 	}
 	return own
+}
+
+// alsoNamed adds a name to a finding that has the same cause.
+func (c *Call) alsoNamed(f *finding.Finding, s spoken, fix []edit.Edit) {
+	also := c.Top.Path() + s.file.path
+	if also == f.Path || slices.Contains(f.Also, also) {
+		also = s.name
+	}
+	f.Also = append(f.Also, also)
+	f.More = len(f.Also)
+	f.Fix = append(f.Fix, fix...)
+}
+
+// asWritten gives what was meant with what stands between its group and itself in the text, as moorings:remind.
+func (s *spoken) asWritten(meant string, ofGroup bool) string {
+	i, between := strings.LastIndexByte(meant, '.'), len(s.written)-int(s.at.Len())-1
+	if !ofGroup || i < 0 || between <= 0 {
+		return meant
+	}
+	return meant[:i] + s.written[between:between+1] + meant[i+1:]
+}
+
+// A nameAt is where a name ends in a file: of several rules for one name some begin with what stands before it.
+type nameAt struct {
+	path string
+	end  int32
+}
+
+// toldBefore says whether another rule told of a name at that place, which is no milder, and notes that one does.
+func (c *Call) toldBefore(s spoken) bool {
+	at := nameAt{s.file.path, s.at.End}
+	level, told := c.lostNames[at]
+	if told && level <= c.level {
+		return true
+	}
+	c.lostNames[at] = c.level
+	return false
 }

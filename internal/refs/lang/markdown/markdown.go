@@ -36,33 +36,46 @@ func read(text []byte) lang.File {
 			f.Refs = append(f.Refs, lang.Ref{Kind: lang.Link, Name: k.Value, Value: "img", Span: k.ValueSpan})
 		}
 	}
-	fence := ""
+	var open fence
 	var above lang.Span // the line before, where it may be a heading
 	for start := front; start < len(text); {
 		end := start + lang.LineLength(text[start:])
 		line := text[start:end]
 		trimmed := strings.TrimSpace(string(line))
 		switch {
-		case fence != "":
-			if strings.HasPrefix(trimmed, fence) {
-				fence = ""
-			}
-		case strings.HasPrefix(trimmed, "```"), strings.HasPrefix(trimmed, "~~~"):
-			fence = trimmed[:3]
+		case open.passes(trimmed):
 		case strings.HasPrefix(string(line), "    "), strings.HasPrefix(string(line), "\t"):
 		default:
 			f.Refs = append(f.Refs, linksIn(line, start)...)
 			f.Quotes = append(f.Quotes, pathsIn(line, start)...)
-			anchors, open := anchorsOf(text, lang.At(start, end), above)
-			f.Refs, f.Open = append(f.Refs, anchors...), f.Open || open
+			anchors, more := anchorsOf(text, lang.At(start, end), above)
+			f.Refs, f.Open = append(f.Refs, anchors...), f.Open || more
 		}
 		above = lang.At(start, start+len(bytes.TrimRight(line, " \t\r")))
-		if fence != "" || trimmed == "" || strings.ContainsAny(trimmed[:1], "|>") || strings.ContainsAny(string(line[:1]), " \t") {
+		if open != "" || trimmed == "" || strings.ContainsAny(trimmed[:1], "|>") || strings.ContainsAny(string(line[:1]), " \t") {
 			above = lang.Span{}
 		}
 		start = end + 1
 	}
 	return f
+}
+
+// A fence is the sign between which a block of code stands open, "" outside of one (CommonMark, 4.5).
+type fence string
+
+// passes goes by a line, without the blanks around it, and says whether it is one of such a block.
+func (f *fence) passes(trimmed string) bool {
+	switch {
+	case *f != "":
+		if strings.HasPrefix(trimmed, string(*f)) {
+			*f = ""
+		}
+		return true
+	case strings.HasPrefix(trimmed, "```"), strings.HasPrefix(trimmed, "~~~"):
+		*f = fence(trimmed[:3])
+		return true
+	}
+	return false
 }
 
 func linksIn(line []byte, start int) []lang.Ref {

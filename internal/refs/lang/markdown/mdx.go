@@ -21,16 +21,14 @@ func readMDX(text []byte) lang.File {
 
 // statementsOf gives a text with all but its statements blanked, nil where it has none.
 func statementsOf(text []byte) (code []byte) {
-	fenced, within := false, false
+	var open fence
+	within := false
 	for start := 0; start < len(text); {
 		end := min(len(text), start+lang.LineLength(text[start:])+1)
 		line := text[start:end]
-		if trimmed := bytes.TrimSpace(line); bytes.HasPrefix(trimmed, []byte("```")) || bytes.HasPrefix(trimmed, []byte("~~~")) {
-			fenced = !fenced
-		} else if len(trimmed) == 0 {
-			within = false
-		}
-		within = !fenced && (within || bytes.HasPrefix(line, []byte("import ")) || bytes.HasPrefix(line, []byte("export ")))
+		trimmed := string(bytes.TrimSpace(line))
+		begins := bytes.HasPrefix(line, []byte("import ")) || bytes.HasPrefix(line, []byte("export "))
+		within = !open.passes(trimmed) && trimmed != "" && (within || begins)
 		if within && code == nil {
 			code = bytes.Clone(text)
 			lang.Blank(code[:start])

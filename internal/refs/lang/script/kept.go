@@ -100,11 +100,7 @@ func handsOutAtOnce(code []byte) lang.Vocabulary {
 	one := exportsOne.FindAll(code)
 	switch {
 	case len(object) == 1 && times == 1:
-		inside, _, closed := insideBrackets(code[object[0][1]:])
-		if !closed {
-			return nil
-		}
-		return itemsOf(inside)
+		return itemsIn(code[object[0][1]:], item)
 	case len(one) == times:
 		for _, m := range one {
 			given = append(append(given, code[m[2]:m[3]]...), ' ')
@@ -158,11 +154,7 @@ var enumItem = lazy.New(`\A([\w$]+)\s*(?:=|\z)`)
 func ObjectOf(code []byte, name string) lang.Vocabulary {
 	is := regexp.QuoteMeta(name)
 	if made := regexp.MustCompile(`(?m)^export[ \t]+(?:const[ \t]+)?enum[ \t]+`+is+`\s*\{`).FindAllIndex(code, -1); len(made) == 1 {
-		inside, _, closed := insideBrackets(code[made[0][1]:])
-		if !closed {
-			return nil
-		}
-		return namesIn(inside, enumItem)
+		return itemsIn(code[made[0][1]:], enumItem)
 	}
 	made := regexp.MustCompile(`(?m)^export[ \t]+const[ \t]+`+is+`[ \t]*=\s*`+keepsObject+`\{`).FindAllIndex(code, -1)
 	if len(made) != 1 {
@@ -183,14 +175,20 @@ func wholeObject(text []byte) lang.Vocabulary {
 	if !closed || len(inside) == 0 || len(behind) > 0 && bytes.IndexByte([]byte(";\r\n"), behind[0]) < 0 {
 		return nil
 	}
-	return itemsOf(inside)
+	return itemsOf(inside, item)
 }
 
-// itemsOf gives the names of what an object has, nil where not each is plain.
-func itemsOf(inside [][]byte) lang.Vocabulary { return namesIn(inside, item) }
+// itemsIn gives the names in a bracket that is open at the start of a text; nil where it is not closed, or one is not plain.
+func itemsIn(text []byte, one *lazy.Regexp) lang.Vocabulary {
+	inside, _, closed := insideBrackets(text)
+	if !closed {
+		return nil
+	}
+	return itemsOf(inside, one)
+}
 
-// namesIn gives the names that the parts of what is between brackets begin with, nil where not each has one.
-func namesIn(inside [][]byte, one *lazy.Regexp) lang.Vocabulary {
+// itemsOf gives the names that the parts of what is between brackets begin with, nil where not each is plain.
+func itemsOf(inside [][]byte, one *lazy.Regexp) lang.Vocabulary {
 	given := []byte{' '}
 	for _, part := range inside {
 		m := one.Get().FindSubmatch(part)

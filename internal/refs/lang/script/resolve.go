@@ -59,11 +59,12 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 			if !ok || a.whole && rest != "" {
 				continue
 			}
-			if a.prefix == "" && !l.IsFolder(path.Join(a.folder, firstPart(name))) && file(l, path.Join(a.folder, name)) == nil {
+			rooted := a.prefix == "" && l.IsFolder(path.Join(a.folder, firstPart(name)))
+			if a.prefix == "" && !rooted && file(l, path.Join(a.folder, name)) == nil {
 				continue // a package
 			}
 			starts = append(starts, path.Join(a.folder, rest))
-			if a.prefix != "" && (l.IsFolder(a.folder) || !a.only && !strings.HasPrefix(a.folder, "..") && !strings.Contains(a.folder, "node_modules")) || a.prefix == "" && l.IsFolder(path.Join(a.folder, firstPart(name))) {
+			if a.prefix != "" && (l.IsFolder(a.folder) || !a.only && !strings.HasPrefix(a.folder, "..") && !strings.Contains(a.folder, "node_modules")) || rooted {
 				answer.Own, answer.Only = true, answer.Only || a.only || a.prefix == ""
 				set = set || !a.only && a.prefix != ""
 			}
