@@ -26,6 +26,7 @@ var addresses = &Rule{
 		{"pages", Paths, false, "what answers: the folders below what stands before \"**/\" are the address, and the name of a file too where its pattern leaves it open; a name in round brackets or behind an @ is no part of it, one in square brackets stands for any", true},
 		{"written-in", Paths, false, "files that say which addresses answer", true},
 		{"written", Finders, false, "finds one in such a file, whole or as it stands below another: its first group", false},
+		{"stacked", Flag, false, "true where those that begin with a slash stand below others, too", false},
 		{"under", Text, false, "the address below which such pages answer", false},
 		{"without", Regexps, false, "parts of a file's name that are none of the address", false},
 		{"surely", Finders, false, "finds an address that the framework itself looks up, in its first group: that nothing answers at it is told though no page is near", false},
@@ -97,7 +98,7 @@ func (c *Call) writtenAddresses() []address {
 			case rest:
 				a = append(a, everyRest)
 			}
-			if strings.HasPrefix(text, "/") {
+			if strings.HasPrefix(text, "/") && !c.flag("stacked") {
 				whole = append(whole, a)
 			} else if len(a) > 0 {
 				below = append(below, a)

@@ -27,7 +27,7 @@ var circular = &Rule{
 				c.comesBack(f.path)
 			}
 		}
-		c.loadEachOther()
+		c.loadInOrder(c.loadEachOther())
 	},
 }
 
@@ -61,8 +61,10 @@ func (c *Call) comesBack(marker string) {
 }
 
 // loadEachOther tells of modules that take names of each other while they are loaded, each of which
-// stands below the import: whichever is loaded first, the name that is asked of it is not there yet.
-func (c *Call) loadEachOther() {
+// stands below the import: whichever is loaded first, the name that is asked of it is not there yet. It gives
+// the modules that were told of.
+func (c *Call) loadEachOther() map[string]bool {
+	told := map[string]bool{}
 	takes := map[string]map[string]bool{} // of which modules names are taken, by who does
 	for _, f := range c.everything() {
 		if !strings.HasSuffix(f.path, ".py") || path.Base(f.path) == "__init__.py" || c.lends(f.path) {
@@ -77,15 +79,16 @@ func (c *Call) loadEachOther() {
 	}
 	for _, from := range slices.Sorted(maps.Keys(takes)) {
 		for _, to := range slices.Sorted(maps.Keys(takes[from])) {
-			if from < to && takes[to][from] {
-				c.tellEachOther(from, to)
+			if from < to && takes[to][from] && c.tellEachOther(from, to) {
+				told[from], told[to] = true, true
 			}
 		}
 	}
+	return told
 }
 
-// tellEachOther tells of two such modules.
-func (c *Call) tellEachOther(one, other string) {
+// tellEachOther tells of two such modules, and says whether it did.
+func (c *Call) tellEachOther(one, other string) bool {
 	taken := func(from, to string) []refs.Edge {
 		return slices.DeleteFunc(c.atOnce(from), func(e refs.Edge) bool {
 			return e.Ref.Value == "" || e.Ref.Guarded || len(e.To) != 1 || e.To[0] != to
@@ -95,10 +98,11 @@ func (c *Call) tellEachOther(one, other string) {
 		for _, back := range taken(other, one) {
 			if c.definedAfter(one, back.Ref.Value, there.Ref.Line) && c.definedAfter(other, there.Ref.Value, back.Ref.Line) {
 				c.atRef(one, there.Ref, &finding.Place{Path: other, Line: back.Ref.Line}, "it takes %s of %s, which takes %s of it: whichever is loaded first, the other does not find its name", there.Ref.Value, other, back.Ref.Value)
-				return
+				return true
 			}
 		}
 	}
+	return false
 }
 
 // atOnce gives the imports of a file of Python that happen while it is loaded.

@@ -80,26 +80,35 @@ func runEnvKeys(c *Call) {
 				told.About, told.Fix = key, c.keysAdded(sample, []string{key})
 			}
 		}
+		var found [][]int
 		for _, read := range keyReads {
-			if !slices.Contains(strings.Fields(read.endings), ending) {
-				continue
-			}
-			for _, m := range read.pattern.FindAll(code) {
-				key := string(code[m[2]:m[3]])
-				before, rest := aroundRead(code, m[0], m[1])
-				if set.Match(rest) || otherwise.Match(rest) || otherwise.Match(before) || named(key) {
-					continue
-				}
-				known[key] = true
-				line, column := refs.Place(code, refs.Span{Start: int32(m[2]), End: int32(m[3])})
-				told := c.report(f.path, line, column, &finding.Place{Path: sample}, "it reads %s from the environment, which %s does not name", key, sample)
-				told.About, told.Fix = key, c.keysAdded(sample, []string{key})
-				if near := c.unreadKey(sample, key); near != "" {
-					told.Message += "; it names " + near + ", which nothing reads"
-					told.Fix = c.wordsAs(sample, near, key)
-				}
+			if slices.Contains(strings.Fields(read.endings), ending) {
+				found = append(found, read.pattern.FindAll(code)...)
 			}
 		}
+		for _, re := range ownReaders(ending, code) {
+			found = append(found, re.FindAllSubmatchIndex(code, -1)...)
+		}
+		for _, m := range found {
+			key := string(code[m[2]:m[3]])
+			before, rest := aroundRead(code, m[0], m[1])
+			if set.Match(rest) || otherwise.Match(rest) || otherwise.Match(before) || named(key) {
+				continue
+			}
+			known[key] = true
+			c.tellUnsampled(f.path, code, refs.Span{Start: int32(m[2]), End: int32(m[3])}, sample, key)
+		}
+	}
+}
+
+// tellUnsampled tells of a key that code reads and the sample does not name.
+func (c *Call) tellUnsampled(at string, code []byte, span refs.Span, sample, key string) {
+	line, column := refs.Place(code, span)
+	told := c.report(at, line, column, &finding.Place{Path: sample}, "it reads %s from the environment, which %s does not name", key, sample)
+	told.About, told.Fix = key, c.keysAdded(sample, []string{key})
+	if near := c.unreadKey(sample, key); near != "" {
+		told.Message += "; it names " + near + ", which nothing reads"
+		told.Fix = c.wordsAs(sample, near, key)
 	}
 }
 

@@ -14,6 +14,7 @@ import (
 	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
 	"dicaxon/internal/refs/lang"
+	"dicaxon/internal/refs/lang/python"
 	"dicaxon/internal/refs/lang/rust"
 	scripts "dicaxon/internal/refs/lang/script"
 )
@@ -95,6 +96,7 @@ func (c *Call) tellMembers(at string, said *refs.File) {
 	}
 	if kin(path.Ext(at), ".ts") {
 		c.tellNothing(at, said)
+		c.tellReturned(at, said)
 	}
 }
 
@@ -172,7 +174,10 @@ func (c *Call) tellMember(at string, said *refs.File, m lang.Member) {
 		return
 	}
 	if path.Ext(at) == ".py" && ref.Value != "" && names.BeforeDot(path.Base(to)) != ref.Value {
-		return // of a class
+		if from := c.Graph.Answer(at, ref); from.Within == "" && len(from.To) == 1 && from.To[0] != at && !strings.HasPrefix(m.Name, "__") {
+			c.tellMemberOf(at, m, from.To[0], ref)
+		}
+		return // of a class, or of what the module makes
 	}
 	if path.Ext(at) == ".rs" && (to == "" || c.refsOf(to).Open || !rust.Gives(to, ref.Name, m.Span.Start >= ref.Span.End)) {
 		return // of a module that stands in the file
@@ -217,7 +222,7 @@ func (c *Call) tellHeld(at string, m lang.Member, to, module string) bool {
 	return true
 }
 
-// tellMemberOf tells of a member of an object, or an enumeration, that a module exports under a name, where the module does
+// tellMemberOf tells of a member of an object, or an enumeration, that a module gives under a name, where the module does
 // not say it at all.
 func (c *Call) tellMemberOf(at string, m lang.Member, to string, ref refs.Ref) {
 	given := c.refsOf(to)
@@ -228,8 +233,12 @@ func (c *Call) tellMemberOf(at string, m lang.Member, to string, ref refs.Ref) {
 		return
 	}
 	text := c.Graph.Code(to)
-	has := scripts.ObjectOf(text, ref.Value)
-	if len(has) == 0 || has.Has(m.Name) || c.putInto(ref.Value, m.Name) {
+	objectOf, puts := scripts.ObjectOf, c.putInto
+	if path.Ext(to) == ".py" {
+		objectOf, puts = python.ObjectOf, func(_, name string) bool { return c.setSomewhere(name) }
+	}
+	has := objectOf(text, ref.Value)
+	if len(has) == 0 || has.Has(m.Name) || puts(ref.Value, m.Name) {
 		return
 	}
 	c.notGiven(at, m, to, ref.Value+" in "+cmpName(ref.Name, to), nearOne(m.Name, toTake(text)))

@@ -140,13 +140,19 @@ var outputs = []string{"dist", "build", "out", "target", "esm", "cjs", "lib-cov"
 // makes it.
 func (c *Call) hidden(from, at string) bool {
 	at, _, within := strings.Cut(at, "#")
-	if written, known := c.compiles(from, at); known && !within { // what is within a file that is there is read from it
+	if written, known := c.compiles(from, at); known && !within && !c.namesSources(from) { // what is within a file that is there is read from it
 		return written
 	}
 	if base := path.Base(c.absentAbove(at)); slices.Contains(outputs, base) || strings.HasPrefix(base, "dist-") {
 		return true
 	}
 	return c.Repository.Ignores(c.Top.Path()+at) || c.made(at) || c.bundles(from, at) || c.shrunk(at)
+}
+
+// namesSources says whether a file is a page that Vite builds, which beside its settings names sources as they are (Vite,
+// "Getting Started", "index.html and Project Root").
+func (c *Call) namesSources(page string) bool {
+	return path.Ext(page) == ".html" && len(c.Graph.Look().Stemmed(path.Join(path.Dir(page), "vite.config"))) > 0
 }
 
 // shrunk says whether what a path names is made of what is beside it: a script or style without what

@@ -27,6 +27,7 @@ var inLists = &Rule{
 		{"inside", Regexps, false, "the list stands in such parts of a text alone", false},
 		{"to", Texts, true, "the paths that an item stands for, a file or a folder: \"{}\" is the item, \"./\" the folder of the list", false},
 		{"beside", Flag, false, "true where a list is of what lies beside it: it lacks one file that is of the kind of others in it, or one folder", false},
+		{"imports", Flag, false, "true where a list is code, and what it imports, and what that imports, is listed, too", false},
 		{"what", Text, false, "what such a list is called, where there are several", false},
 		{"unless", Regexps, false, "what a list says that takes in what it does not name", false},
 		{"aside", Regexps, false, "what a file says that need not be in one", false},
@@ -48,6 +49,11 @@ func runListed(c *Call) {
 	for _, s := range c.spoken(in) {
 		holds[s.file.path] = true
 		c.noteItem(s, items)
+	}
+	if c.flag("imports") {
+		for _, list := range in {
+			c.noteImports(list.path, items)
+		}
 	}
 	all := slices.DeleteFunc(c.files("files"), func(f file) bool {
 		return c.fits("except", f.path) || c.homeOf(f.path) != f.path || standsFor(path.Base(f.path)) || holds[f.path] // the first list is in none
@@ -71,6 +77,23 @@ func runListed(c *Call) {
 func (c *Call) noteItem(s spoken, items map[string]bool) {
 	for _, to := range c.texts("to") {
 		items[path.Clean(c.standsAt(s, to))] = true
+	}
+}
+
+// noteImports notes what a file of code imports, and what that imports.
+func (c *Call) noteImports(at string, items map[string]bool) {
+	seen := map[string]bool{at: true}
+	for next := []string{at}; len(next) > 0; {
+		at, next = next[0], next[1:]
+		for _, e := range c.Graph.From(at) {
+			for _, to := range e.To {
+				if !seen[to] {
+					seen[to] = true
+					items[to] = true
+					next = append(next, to)
+				}
+			}
+		}
 	}
 }
 

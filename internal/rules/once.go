@@ -21,7 +21,8 @@ var once = &Rule{
   what: address`,
 	Options: []Option{
 		{"files", Paths, true, "the files", true},
-		{"by", Finders, false, "finds a name: its groups joined; if left out, the names are those of the files, without their endings", false},
+		{"except", Paths, false, "files that may have names of others", true},
+		{"by", Finders, false, "finds a name: its groups joined, of which that called name is told; if left out, the names are those of the files, without their endings", false},
 		{"by-path", Regexps, false, "finds the name in the path of a file, below the project: its groups joined", false},
 		{"what", Text, true, "what is named", false},
 		{"inside", Regexps, false, "names are looked for in such parts of a text alone, each by itself where within is true", false},
@@ -32,7 +33,7 @@ var once = &Rule{
 	Run: func(c *Call) {
 		first := map[string]finding.Place{}
 		for _, f := range c.files("files") {
-			if c.lends(f.path) && !f.meant() || inSample(f.path) {
+			if c.lends(f.path) && !f.meant() || inSample(f.path) || c.fits("except", f.path) {
 				continue
 			}
 			if c.regexps["by"] == nil {
@@ -49,17 +50,18 @@ var once = &Rule{
 					if c.flag("in-folder") {
 						scope = path.Dir(f.path)
 					}
-					c.twice(f.path, code, part[0], re.FindAll(code[part[0]:part[1]]), scope, first)
+					c.twice(f.path, code, part[0], re, part[1], scope, first)
 				}
 			}
 		}
 	},
 }
 
-// twice tells of names that were met before in their scope, and notes the others. They are found from
-// a place of a text on.
-func (c *Call) twice(at string, code []byte, from int, found [][]int, scope string, first map[string]finding.Place) {
-	for _, m := range found {
+// twice tells of names that were met before in their scope, and notes the others. They are found between
+// two places of a text.
+func (c *Call) twice(at string, code []byte, from int, re *lazy.Regexp, to int, scope string, first map[string]finding.Place) {
+	shown := re.Get().SubexpIndex("name")
+	for _, m := range re.FindAll(code[from:to]) {
 		var parts []string
 		for k := 2; k < len(m); k += 2 {
 			if m[k] >= 0 {
@@ -69,6 +71,9 @@ func (c *Call) twice(at string, code []byte, from int, found [][]int, scope stri
 		line, column := refs.Place(code, refs.Span{Start: int32(from + max(m[2], m[0]))})
 		name := strings.Join(parts, " ")
 		key := scope + "\x00" + name
+		if shown > 0 {
+			name = string(code[from+m[2*shown] : from+m[2*shown+1]])
+		}
 		before, known := first[key]
 		lost := "; one of them is never reached"
 		if c.asked.Says != "" {

@@ -28,7 +28,7 @@ var text = &Rule{
 		{"given", Regexps, false, "what such files say, each in one of them", false},
 		{"given-not", Regexps, false, "what none of them says", false},
 		{"must", Regexps, false, "what each must have", false},
-		{"what", Text, false, "what that is called, where the expression is not for people", false},
+		{"what", Text, false, "what that, or what it may not have, is called, where the expression is not for people", false},
 		{"must-not", Regexps, false, "what none may have", false},
 		inParts,
 	},
@@ -55,6 +55,9 @@ func runText(c *Call) {
 		for _, re := range c.regexps["must-not"] {
 			if found := re.Get().FindIndex(code); found != nil {
 				said := safe.Redacted(strings.Join(strings.Fields(string(code[found[0]:found[1]])), " "))
+				if c.regexps["must"] == nil {
+					said = cmp.Or(c.text("what"), said)
+				}
 				c.report(f.path, lineOf(code, found), 0, nil, "it has %s", said[:min(len(said), 60)])
 			}
 		}

@@ -114,6 +114,27 @@ func manifestAliases(l *lang.Look, manifest string) []alias {
 	return all
 }
 
+// ungiven says whether a name is one of those that a package keeps for itself, and its manifest, which has others, does
+// not give it (Node.js, "Subpath imports").
+func ungiven(l *lang.Look, from, name string) bool {
+	home, manifest := l.Nearest(from, "package.json")
+	if name[0] != '#' || manifest == "" || len(l.Stemmed(path.Join(home, "nuxt.config"))) > 0 {
+		return false
+	}
+	any := false
+	for _, k := range l.Of(manifest).Of(lang.Key) {
+		key, ok := strings.CutPrefix(k.Name, "imports.")
+		if !ok || !strings.HasPrefix(key, "#") {
+			continue
+		}
+		any = true
+		if before, _, open := strings.Cut(key, "*"); open && strings.HasPrefix(name, before) || strings.HasPrefix(key+".", name+".") { // on a condition
+			return false
+		}
+	}
+	return any
+}
+
 // bundlerAliasForms are how settings of bundlers give a name a folder: by a call that makes a path, written from the root
 // of the project, as SvelteKit has it (its documents, "Configuration", alias), and in a list.
 var bundlerAliasForms = []*lazy.Regexp{

@@ -19,12 +19,13 @@ var (
 )
 
 // withoutKept gives the text of a module without the names that it keeps for itself: those that it
-// declares and does not export, though it exports others, or nothing at all. ECMAScript 2024, clause 16.2.3.
+// declares and does not export, though it exports others, or by default alone, or nothing at all. ECMAScript
+// 2024, clause 16.2.3.
 func withoutKept(text, code []byte, nothing bool) []byte {
 	if !bytes.Contains(code, []byte("export ")) && !nothing || bytes.Contains(code, []byte("exports")) {
 		return text
 	}
-	given := wordsOf(bytes.Join(exported.Get().FindAll(code, -1), []byte("\n")))
+	given := wordsOf(defaultName.Get().ReplaceAll(bytes.Join(exported.Get().FindAll(code, -1), []byte("\n")), nil))
 	if exportsValue.Match(code) {
 		putInObjects(code, given)
 	}
@@ -189,6 +190,15 @@ func itemsIn(text []byte, one *lazy.Regexp) lang.Vocabulary {
 
 // itemsOf gives the names that the parts of what is between brackets begin with, nil where not each is plain.
 func itemsOf(inside [][]byte, one *lazy.Regexp) lang.Vocabulary {
+	given := namesOf(inside, one)
+	if given == nil {
+		return nil
+	}
+	return lang.VocabularyOf(given)
+}
+
+// namesOf is itemsOf as a text, with a blank around each name.
+func namesOf(inside [][]byte, one *lazy.Regexp) []byte {
 	given := []byte{' '}
 	for _, part := range inside {
 		m := one.Get().FindSubmatch(part)
@@ -197,7 +207,17 @@ func itemsOf(inside [][]byte, one *lazy.Regexp) lang.Vocabulary {
 		}
 		given = append(append(given, m[1]...), ' ')
 	}
-	return lang.VocabularyOf(given)
+	return given
+}
+
+// plainItems gives the names in an object that is open at the start of a text, with a blank around each; nil where it
+// is not closed, or may have others.
+func plainItems(text []byte) []byte {
+	inside, _, closed := insideBrackets(text)
+	if !closed {
+		return nil
+	}
+	return namesOf(inside, item)
 }
 
 // insideBrackets gives what stands between commas in a bracket that is open at the start of a text, without what is

@@ -79,6 +79,9 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 		if at := cmp.Or(nearAlias(l, from, name), lostAlias(l, from, name)); at != "" && !answer.Own && !asked(l, from, name) {
 			return lang.Answer{Fails: true, Own: true, Only: true, Near: true, Sought: []string{name}, Meant: at}
 		}
+		if len(starts) == 0 && ungiven(l, from, name) {
+			return lang.Answer{Fails: true, Own: true, Sought: []string{name}}
+		}
 		if at, own := forLoader(l, from, name); len(at) > 0 && !answer.Own {
 			// A plug-in of the loader may add an ending of its own.
 			starts, answer.Own = append(starts, at...), ref.Listed && (!through || plugin == "text" && module == name)
