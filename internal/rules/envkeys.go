@@ -30,6 +30,8 @@ var keyReads = []struct {
 }{
 	{".py", lazy.New(`os\.environ\[\s*["']([A-Z][A-Z0-9_]+)["']\s*\]`)},
 	{".py", lazy.New(`os\.(?:getenv|environ\.get)\(\s*["']([A-Z][A-Z0-9_]+)["']\s*\)`)},
+	// What django-environ, environs and python-decouple give.
+	{".py", lazy.New(`\b(?:env(?:\.\w+)?|config)\(\s*["']([A-Z][A-Z0-9_]+)["']\s*\)`)},
 	{".js .ts .mjs .cjs .jsx .tsx", lazy.New(`process\.env\.([A-Z][A-Z0-9_]+)\b`)},
 	{".js .ts .mjs .cjs .jsx .tsx", lazy.New(`process\.env\[\s*["']([A-Z][A-Z0-9_]+)["']\s*\]`)},
 	{".js .ts .jsx .tsx .vue .svelte", lazy.New(`import\.meta\.env\.([A-Z][A-Z0-9_]+)\b`)},

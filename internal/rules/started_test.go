@@ -59,6 +59,24 @@ func init() {
 		}, []string{"dangling a.ejs:2", "dangling a.ejs:3"}},
 		{"a name for what a text may not have", "- {rule: text, files: '*.js', must-not: 'use\\(error\\)(?s:.*)use\\(routes', what: routes behind errors}", files{"a.js": "use(error)\nuse(routes)\n", "b.js": "use(routes)\nuse(error)\n"}, []string{"substandard a.js:1"}},
 		{"names once, but for what tests have", "- {rule: once, files: '**/*.py', except: 'tests/**', by: 'name = \"(\\w+)\"', what: table}", files{"a.py": "name = \"a\"\n", "b.py": "name = \"a\"\n", "tests/c.py": "name = \"a\"\n"}, []string{"disagrees b.py:1"}},
+		{"the one that is not called as its neighbours", "- {rule: neighbours, files: '**/*.js', except: '**/index.js'}", files{
+			"controllers/berthController.js": "", "controllers/tideController.js": "", "controllers/crew.controller.js": "", "controllers/index.js": "",
+			"services/tide.service.js": "", "services/berth.service.js": "", "services/mail.js": "", "services/mail.test.js": "", "models/a.js": "", "models/b.js": "", "models/cModel.js": "",
+			"routes/a_route.js": "", "routes/b_route.js": "", "routes/c.js": "", "routes/d.js": "", "api/aApi.js": "", "api/bApi.js": "", "api/c.js": "",
+		}, []string{"misnamed controllers/crew.controller.js", "misnamed services/mail.js"}},
+		{"a folder that an image takes, where nothing builds programs", "- {rule: dangling}", files{"package.json": "{}", "Dockerfile": "FROM x\nCOPY database ./database\nCOPY src ./src\nCOPY dist ./dist\n", "src/a.js": ""}, []string{"dangling Dockerfile:2"}},
+		{"a program that was built before", "- {rule: dangling}", files{"go.mod": "module g\n", "package.json": "{}", "Dockerfile": "FROM x\nCOPY berthd ./berthd\n"}, nil},
+		{"blocks that no page around has", "- {rule: filled-blocks, files: '**/*.html', to: '**/templates/{}'}", files{
+			"templates/base.html": "{% block body %}{% block side %}{% endblock %}{% endblock %}\n", "templates/two.html": "{% extends \"base.html\" %}{% block body %}{% block within %}{% endblock %}{% endblock %}\n",
+			"templates/a.html": "{% extends \"base.html\" %}\n{% block bodi %}{% endblock %}\n{% block side %}{% endblock %}\n", "templates/b.html": "{# x #}{% extends 'two.html' %}{% block within %}{% endblock %}{% block other %}{% endblock %}\n",
+			"templates/c.html": "{% extends 'none.html' %}{% block any %}{% endblock %}\n", "templates/d.html": "{% extends which %}{% block any %}{% endblock %}\n", "templates/e.html": "{% block any %}{% endblock %}\n",
+		}, []string{"dangling templates/a.html:2", "dangling templates/b.html:1"}},
+		{"two steps that are the last", "- {rule: one-last, files: '**/steps/*.py', inside: '\\[.*?\\]', by: '\\(\"(?P<of>\\w+)\", \"(?P<name>\\w+)\"\\)', unless: replaces}", files{
+			"tides/steps/__init__.py": "", "tides/steps/a.py": "[]\n", "tides/steps/b.py": "[(\"tides\", \"a\")]\n", "tides/steps/c.py": "[(\"tides\", \"a\")]\n",
+			"crews/steps/a.py": "[]\n", "crews/steps/b.py": "[(\"crews\", \"a\"), (\"tides\", \"b\")]\n", "quays/steps/a.py": "[(\"other\", \"x\")]\n", "quays/steps/b.py": "[(\"other\", \"a\")]\n",
+			"fares/steps/a.py": "[]\n", "fares/steps/b.py": "[(\"fares\", \"a\")]\n", "fares/steps/c.py": "[(\"fares\", \"a\")]\nreplaces\n",
+		}, []string{"disagrees tides/steps/c.py"}},
+		{"keys that settings read in other words", "- {rule: env-keys}", files{".env.example": "TIDES=1\n", "a.py": "x = env.str(\"TIDES\")\ny = env.bool(\"BERTHS\")\nz = env(\"CREWS\", default=1)\nw = config(\"QUAYS\")\n"}, []string{"disagrees a.py:2", "disagrees a.py:4"}},
 		{"a page that names sources as they are", "- {rule: dangling}", files{"index.html": "<!doctype html>\n<script type=\"module\" src=\"/src/main.js\"></script>\n", "vite.config.ts": "export default {}\n", "package.json": "{}", "tsconfig.json": "{}", "src/main.ts": "x()\n"}, []string{"dangling index.html:2"}},
 	}...)
 }

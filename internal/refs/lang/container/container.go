@@ -4,6 +4,7 @@ package container
 import (
 	"bytes"
 	"path"
+	"slices"
 	"strings"
 
 	"dicaxon/internal/refs/lang"
@@ -109,7 +110,7 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 	if strings.ContainsAny(name, "*?[{") || path.Clean(name) == "." { // all that is there
 		return lang.Answer{}
 	}
-	answer.Only = ref.Value != built && !strings.ContainsAny(name, "./") || strings.HasPrefix(name, "bin/") // a program that was built before
+	answer.Only = ref.Value != built && !strings.ContainsAny(name, "./") && !isInterpreted(l) || strings.HasPrefix(name, "bin/") // a program that was built before
 	for dir := path.Dir(from); ; dir = path.Dir(dir) {
 		at := path.Join(dir, name)
 		answer.Sought = append(answer.Sought, at)
@@ -127,4 +128,13 @@ func resolve(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 			return answer
 		}
 	}
+}
+
+// isInterpreted says whether nothing at the top builds programs: what an image takes is what is there.
+func isInterpreted(l *lang.Look) bool {
+	return lang.Once(l, "container interpreted", func() bool {
+		there := func(names ...string) bool { return slices.ContainsFunc(names, l.IsFile) }
+		return there("package.json", "requirements.txt", "pyproject.toml", "composer.json", "Gemfile") &&
+			!there("go.mod", "Cargo.toml", "Makefile", "CMakeLists.txt", "pom.xml", "build.gradle", "build.gradle.kts", "meson.build")
+	})
 }
