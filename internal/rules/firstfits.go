@@ -17,6 +17,7 @@ var firstFits = &Rule{
 	Options: []Option{
 		{"files", Paths, true, "the files", true},
 		{"by", Finders, true, "finds an address: the group called name; the other groups are what two have in common, such as the method", false},
+		{"inside", Regexps, false, "addresses are looked for in such parts of a text alone, each by itself", false},
 		{"unless", Regexps, false, "what a line has where more than the address decides", false},
 	},
 	Run: runFirstFits,
@@ -38,24 +39,36 @@ func runFirstFits(c *Call) {
 			continue
 		}
 		code := c.Graph.Code(f.path)
-		for _, re := range c.regexps["by"] {
-			var before []waiting
-			for _, m := range re.FindAll(code) {
-				w, at := waitingAt(code, m, re.Get().SubexpIndex("name"))
-				line, column := refs.Place(code, at)
-				w.line = line
-				if all, _ := lineAround(code, int32(m[0])); anyFits(c.regexps["unless"], []byte(all)) {
-					continue
-				}
-				for _, first := range before {
-					if first.of == w.of && first.name != w.name && first.fits(w) {
-						c.report(f.path, line, column, &finding.Place{Path: f.path, Line: first.line}, "%s is answered by %s, which stands before it", w.name, first.name).About = w.name
-						break
-					}
-				}
-				before = append(before, w)
+		for _, part := range partsOf(code, c.regexps["inside"]) {
+			for _, re := range c.regexps["by"] {
+				c.tellAnswered(f.path, code, part, re)
 			}
 		}
+	}
+}
+
+// tellAnswered tells of the addresses in a part of a text that an earlier one of that part fits too.
+func (c *Call) tellAnswered(at string, code []byte, part []int, re *lazy.Regexp) {
+	var before []waiting
+	for _, m := range re.FindAll(code[part[0]:part[1]]) {
+		for k := range m {
+			if m[k] >= 0 {
+				m[k] += part[0]
+			}
+		}
+		w, span := waitingAt(code, m, re.Get().SubexpIndex("name"))
+		if all, _ := lineAround(code, int32(m[0])); anyFits(c.regexps["unless"], []byte(all)) {
+			continue
+		}
+		line, column := refs.Place(code, span)
+		w.line = line
+		for _, first := range before {
+			if first.of == w.of && first.name != w.name && first.fits(w) {
+				c.report(at, line, column, &finding.Place{Path: at, Line: first.line}, "%s is answered by %s, which stands before it", w.name, first.name).About = w.name
+				break
+			}
+		}
+		before = append(before, w)
 	}
 }
 

@@ -64,7 +64,8 @@ func (l *loading) load(at string) {
 					l.load(one)
 				}
 			}
-			if line := l.reached[to]; line > 0 && to != at && path.Base(to) != "__init__.py" && !e.Ref.Guarded && !l.told[at] && l.definedAfter(to, e.Ref.Value, line) {
+			// A module that is taken out of a package is found though it has not run to its end.
+			if line := l.reached[to]; line > 0 && to != at && len(e.To) == 1 && path.Base(to) != "__init__.py" && !e.Ref.Guarded && !l.told[at] && l.definedAfter(to, e.Ref.Value, line) {
 				l.told[at] = true
 				l.atRef(at, e.Ref, &finding.Place{Path: to, Line: line}, "when %s starts, it takes %s of %s, which has run only to line %d by then and defines it further down", l.start, e.Ref.Value, to, line)
 			}

@@ -32,6 +32,9 @@ func init() {
 			"a.js": "router.get(\"/:id\", a)\nrouter.get(\"/free\", b)\nrouter.post(\"/free\", b)\nrouter.get(\"/:id/crew\", b)\nrouter.get(\"/all/*\", b)\n",
 			"b.js": "router.get(\"/free\", a)\nrouter.get(\"/:id\", b)\nrouter.get(\"/:name\", b)\n", "c.js": "router.get(\"/:id\", (q, s, next) => next())\nrouter.get(\"/free\", b)\n",
 		}, []string{"disagrees a.js:2"}},
+		{"routes of another class", "- {rule: first-fits, files: '*.ts', inside: '(?s)class \\w+.*?\\n\\}', by: '@(Get)\\(\"(?P<name>[^\"]*)\"'}", files{
+			"a.ts": "class A {\n  @Get(\":id\")\n}\nclass B {\n  @Get(\"free\")\n  @Get(\":id\")\n  @Get(\"all\")\n}\n",
+		}, []string{"disagrees a.ts:7"}},
 		{"tests that no command runs", "- {rule: tests-run, manifests: package.json, keys: 'scripts.*'}", files{
 			"package.json": `{"scripts": {"test": "node --test \"test/**/*.test.js\""}}`, "test/a.test.js": "test('a')\n", "test/b/c.test.js": "test('c')\n", "test/b/d.spec.js": "test('d')\n", "src/e.test.js": "test('e')\n", "src/f.test.js": "export const x = 1\n",
 		}, []string{"unwired src/e.test.js", "unwired test/b/d.spec.js"}},
