@@ -3,6 +3,7 @@ package rules
 import (
 	"path"
 	"regexp"
+	"slices"
 	"strings"
 
 	"dicaxon/internal/lazy"
@@ -92,12 +93,12 @@ func (c *Call) tellOfNamed(code []byte, name string, tell func(start, end int)) 
 	}
 }
 
-// namesIn gives those of the names that a module gives something that are in what it returns.
+// namesIn gives the names in a module that are in what it returns.
 func (c *Call) namesIn(at string, has lang.Vocabulary) (all []string) {
-	for _, name := range toTake(c.Graph.Code(at)) {
-		if has.Has(name) {
+	lang.EachWord(c.Graph.Code(at), func(_ int, word []byte) {
+		if name := string(word); has.Has(name) && !slices.Contains(all, name) {
 			all = append(all, name)
 		}
-	}
+	})
 	return all
 }
