@@ -86,6 +86,7 @@ func (c *Call) tellUnfilled(f file, has map[string]bool) {
 		told := c.atName(f.path, refs.Span{Start: int32(m[4]), End: int32(m[5])}, "", "it fills the block %s, which no page has that it is built on", name)
 		if near := nearOne(name, known); near != "" {
 			told.Message += "; did it mean " + near + "?"
+			told.Fix = append(told.Fix, c.edit(f.path, refs.Span{Start: int32(m[4]), End: int32(m[5])}, near))
 		}
 		told.About = name
 	}
