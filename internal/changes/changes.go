@@ -21,6 +21,9 @@ import (
 // ErrTaken is wrapped by the error for a place where something stands already.
 var ErrTaken = errors.New("is taken")
 
+// ErrHalf is wrapped by the error where what came into its place cannot be taken back: the next run there finishes it.
+var ErrHalf = errors.New("the next run there finishes it")
+
 // A Stage is a folder in which something is made before it comes into its place. No two
 // runs have one in the same folder at once, so one that is found was left by a run that
 // was cut off.
@@ -181,7 +184,7 @@ func (s *Stage) takeBack(names []string) error {
 	for _, name := range names {
 		if err := os.Rename(filepath.Join(s.beside, name), filepath.Join(s.Dir, name)); err != nil {
 			s.Dir = ""
-			return fmt.Errorf("and what is there already cannot be taken back: %w; the next run there finishes it", err)
+			return fmt.Errorf("%w: %w", ErrHalf, err)
 		}
 	}
 	return nil

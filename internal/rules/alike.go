@@ -1,6 +1,7 @@
 package rules
 
 import (
+	"iter"
 	"path"
 	"slices"
 	"strings"
@@ -191,21 +192,33 @@ func (c *Call) boundTo(e *refs.Edge) string {
 // does not need it.
 func (c *Call) comesTo(at, to string) bool {
 	const farthest = 500
-	seen, next := map[string]bool{at: true}, []string{at}
-	for len(next) > 0 && len(seen) < farthest {
-		one := next[0]
-		next = next[1:]
-		for _, e := range c.Graph.From(one) {
-			for _, f := range e.To {
-				if f == to {
-					return true
-				}
-				if !seen[f] {
-					seen[f] = true
+	for f := range c.comeTo(at, farthest) {
+		if f == to {
+			return true
+		}
+	}
+	return false
+}
+
+// comeTo yields what references lead to from a file, over others, the nearest first; where that is more than so many,
+// not all of it.
+func (c *Call) comeTo(at string, most int) iter.Seq[string] {
+	return func(yield func(string) bool) {
+		seen, next := map[string]bool{at: true}, []string{at}
+		for len(next) > 0 && len(seen) < most {
+			one := next[0]
+			next = next[1:]
+			for _, e := range c.Graph.From(one) {
+				for _, f := range e.To {
+					if seen[f] {
+						continue
+					}
+					if seen[f] = true; !yield(f) {
+						return
+					}
 					next = append(next, f)
 				}
 			}
 		}
 	}
-	return false
 }

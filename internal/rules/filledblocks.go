@@ -1,14 +1,15 @@
 package rules
 
 import (
-	"strings"
+	"slices"
 
+	"dicaxon/internal/finding"
 	"dicaxon/internal/lazy"
 	"dicaxon/internal/refs"
 )
 
 var filledBlocks = &Rule{
-	Name: "filled-blocks", Kind: lookedUp.Kind, Level: wired.Level,
+	Name: "filled-blocks", Kind: finding.Dangling, Level: finding.Error,
 	Doc: "A page fills blocks that one of the pages has on which it is built; what it says in others is shown nowhere.",
 	Example: `- rule: filled-blocks
   files: "**/*.html"
@@ -40,13 +41,12 @@ const mostAround = 12
 
 // blocksAround gives the blocks of the pages on which one is built; nil where it is built on none, or nobody here knows
 // on which.
-func (c *Call) blocksAround(f file) map[string]bool {
-	has := map[string]bool{}
+func (c *Call) blocksAround(f file) (has []string) {
 	for range mostAround {
 		text := c.textOf(f.path)
 		m := builtOn.Get().FindSubmatch(text)
 		if m == nil {
-			if mayExtend.Match(text) || len(has) == 0 {
+			if mayExtend.Match(text) {
 				return nil
 			}
 			return has
@@ -60,33 +60,30 @@ func (c *Call) blocksAround(f file) map[string]bool {
 		}
 		f.path = all[0]
 		for _, m := range blockTag.Get().FindAllSubmatch(c.textOf(f.path), -1) {
-			has[string(m[2])] = true
+			has = append(has, string(m[2]))
 		}
 	}
 	return nil
 }
 
 // tellUnfilled tells of the blocks of a page that stand in no other and that the pages around it do not have.
-func (c *Call) tellUnfilled(f file, has map[string]bool) {
+func (c *Call) tellUnfilled(f file, has []string) {
 	text := c.textOf(f.path)
 	depth := 0
-	var known []string
-	for name := range has {
-		known = append(known, name)
-	}
 	for _, m := range blockTag.Get().FindAllSubmatchIndex(text, -1) {
-		name := string(text[m[4]:m[5]])
-		if strings.HasPrefix(string(text[m[2]:m[3]]), "end") {
+		if string(text[m[2]:m[3]]) == "endblock" {
 			depth--
 			continue
 		}
-		if depth++; depth > 1 || has[name] || name == "" {
+		at := refs.Span{Start: int32(m[4]), End: int32(m[5])}
+		name := string(at.In(text))
+		if depth++; depth > 1 || slices.Contains(has, name) || name == "" {
 			continue
 		}
-		told := c.atName(f.path, refs.Span{Start: int32(m[4]), End: int32(m[5])}, "", "it fills the block %s, which no page has that it is built on", name)
-		if near := nearOne(name, known); near != "" {
+		told := c.atName(f.path, at, "", "it fills the block %s, which no page has that it is built on", name)
+		if near := nearOne(name, has); near != "" {
 			told.Message += "; did it mean " + near + "?"
-			told.Fix = append(told.Fix, c.edit(f.path, refs.Span{Start: int32(m[4]), End: int32(m[5])}, near))
+			told.Fix = append(told.Fix, c.edit(f.path, at, near))
 		}
 		told.About = name
 	}

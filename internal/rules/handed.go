@@ -6,7 +6,6 @@ import (
 
 	"dicaxon/internal/finding"
 	"dicaxon/internal/names"
-	"dicaxon/internal/refs"
 )
 
 var handed = &Rule{
@@ -38,72 +37,47 @@ func runHanded(c *Call) {
 		text := c.textOf(f.path)
 		for _, re := range c.regexps["tags"] {
 			for _, m := range re.FindAll(text) {
-				at := c.componentOf(f.path, string(text[m[2]:m[3]]))
-				if at == "" {
+				at, _ := c.importedAs(f.path, c.refsOf(f.path), string(text[m[2]:m[3]]))
+				if path.Ext(at) != path.Ext(f.path) {
 					continue
 				}
 				if _, known := takes[at]; !known {
 					takes[at] = c.takenBy(at)
 				}
-				c.tellHanded(f.path, at, refs.Span{Start: int32(m[4]), End: int32(m[5])}, takes[at])
+				c.tellHanded(at, c.spokenBy("attributes", f, text[:m[5]], m[4]), takes[at])
 			}
 		}
 	}
-}
-
-// componentOf gives the file of a component that a file's markup names and its script imports, "" where it does not.
-func (c *Call) componentOf(from, name string) string {
-	for _, r := range c.refsOf(from).Of(refs.Import) {
-		if r.Value == "default" && string(r.ValueSpan.In(c.textOf(from))) == name {
-			if a := c.Graph.Answer(from, r); len(a.To) == 1 && path.Ext(a.To[0]) == path.Ext(from) {
-				return a.To[0]
-			}
-		}
-	}
-	return ""
 }
 
 // takenBy lists what a component takes.
 func (c *Call) takenBy(at string) (all []string) {
 	text := c.textOf(at)
-	for _, inside := range c.regexps["takes-inside"] {
-		for _, part := range inside.FindAll(text) {
-			for _, re := range c.regexps["takes"] {
-				all = append(all, groupsIn(re, text[part[0]:part[1]])...)
-			}
+	for _, part := range partsOf(text, c.regexps["takes-inside"]) {
+		for _, re := range c.regexps["takes"] {
+			all = append(all, groupsIn(re, text[part[0]:part[1]])...)
 		}
 	}
 	return all
 }
 
 // tellHanded tells of what a component is handed that has nearly the name of what it takes.
-func (c *Call) tellHanded(at, component string, within refs.Span, takes []string) {
-	text := c.textOf(at)
-	var given []string
-	var places []refs.Span
-	for _, re := range c.regexps["attributes"] {
-		for _, m := range re.FindAll(within.In(text)) {
-			span := refs.Span{Start: within.Start + int32(m[2]), End: within.Start + int32(m[3])}
-			given, places = append(given, string(span.In(text))), append(places, span)
-		}
-	}
-	same := func(a string) func(string) bool {
-		return func(b string) bool { return names.To("camel", a) == names.To("camel", b) }
-	}
-	for i, name := range given {
-		if slices.ContainsFunc(takes, same(name)) || anyFits(c.regexps["except"], []byte(name)) {
+func (c *Call) tellHanded(component string, given []spoken, takes []string) {
+	same := func(a, b string) bool { return names.To("camel", a) == names.To("camel", b) }
+	for _, s := range given {
+		if slices.ContainsFunc(takes, func(one string) bool { return same(one, s.name) }) || anyFits(c.regexps["except"], []byte(s.name)) {
 			continue
 		}
 		near := only(takes, func(one string) bool {
-			return names.Near(names.To("camel", name), names.To("camel", one)) != names.Apart && !slices.ContainsFunc(given, same(one))
+			return names.Near(names.To("camel", s.name), names.To("camel", one)) != names.Apart && !slices.ContainsFunc(given, func(other spoken) bool { return same(one, other.name) })
 		})
 		if near == "" {
 			continue
 		}
-		if names.To("camel", name) != name {
+		if names.To("camel", s.name) != s.name {
 			near = names.To("kebab", near)
 		}
-		f := c.atName(at, places[i], component, "it hands %s to %s, which takes no such thing; did it mean %s?", name, path.Base(component), near)
-		f.About, f.Fix = component+" "+name, append(f.Fix, c.edit(at, places[i], near))
+		f := c.atName(s.file.path, s.at, component, "it hands %s to %s, which takes no such thing; did it mean %s?", s.name, path.Base(component), near)
+		f.About, f.Fix = component+" "+s.name, append(f.Fix, c.edit(s.file.path, s.at, near))
 	}
 }

@@ -2,6 +2,7 @@ package rules
 
 import (
 	"cmp"
+	"math"
 	"path"
 	"slices"
 	"strings"
@@ -52,7 +53,9 @@ func runListed(c *Call) {
 	}
 	if c.flag("imports") {
 		for _, list := range in {
-			c.noteImports(list.path, items)
+			for at := range c.comeTo(list.path, math.MaxInt) {
+				items[at] = true
+			}
 		}
 	}
 	all := slices.DeleteFunc(c.files("files"), func(f file) bool {
@@ -77,23 +80,6 @@ func runListed(c *Call) {
 func (c *Call) noteItem(s spoken, items map[string]bool) {
 	for _, to := range c.texts("to") {
 		items[path.Clean(c.standsAt(s, to))] = true
-	}
-}
-
-// noteImports notes what a file of code imports, and what that imports.
-func (c *Call) noteImports(at string, items map[string]bool) {
-	seen := map[string]bool{at: true}
-	for next := []string{at}; len(next) > 0; {
-		at, next = next[0], next[1:]
-		for _, e := range c.Graph.From(at) {
-			for _, to := range e.To {
-				if !seen[to] {
-					seen[to] = true
-					items[to] = true
-					next = append(next, to)
-				}
-			}
-		}
 	}
 }
 

@@ -2,6 +2,7 @@ package rules
 
 import (
 	"path"
+	"slices"
 	"strings"
 
 	"dicaxon/internal/finding"
@@ -19,20 +20,11 @@ var neighbours = &Rule{
 		{"except", Paths, false, "files that may be called otherwise", true},
 	},
 	Run: func(c *Call) {
-		in := map[string][]string{}
-		var dirs []string
-		for _, f := range c.files("files") {
-			if c.fits("except", f.path) || c.lends(f.path) || isTest(f.path) || inSample(f.path) || f.node.Ignored {
-				continue
-			}
-			key := path.Dir(f.path) + "/*" + path.Ext(f.path)
-			if in[key] == nil {
-				dirs = append(dirs, key)
-			}
-			in[key] = append(in[key], f.path)
-		}
-		for _, key := range dirs {
-			c.tellApart(in[key])
+		all := slices.DeleteFunc(c.files("files"), func(f file) bool {
+			return c.fits("except", f.path) || c.lends(f.path) || isTest(f.path) || inSample(f.path) || f.node.Ignored
+		})
+		for _, beside := range together(all, func(f file) string { return path.Dir(f.path) + "/*" + path.Ext(f.path) }) {
+			c.tellApart(beside)
 		}
 	},
 }
@@ -41,28 +33,23 @@ var neighbours = &Rule{
 const leastBeside = 2
 
 // tellApart tells of the one file that is not called as all the others in its folder.
-func (c *Call) tellApart(all []string) {
-	folder := strings.ToLower(path.Base(path.Dir(all[0])))
+func (c *Call) tellApart(all []file) {
+	folder := strings.ToLower(path.Base(path.Dir(all[0].path)))
 	role := names.Singular(folder)
 	if role == folder { // which is no role of several
 		return
 	}
-	alike := map[string][]string{}
-	for _, at := range all {
-		how := howCalled(path.Base(at), role)
-		alike[how] = append(alike[how], at)
+	alike := map[string]int{}
+	for _, f := range all {
+		alike[howCalled(path.Base(f.path), role)]++
 	}
-	if len(alike) != 2 {
-		return
-	}
-	for how, apart := range alike {
-		rest := len(all) - len(apart)
-		if len(apart) != 1 || rest < leastBeside {
+	for how, times := range alike {
+		if how == "" || times < leastBeside || times != len(all)-1 {
 			continue
 		}
-		for other := range alike {
-			if other != how && other != "" {
-				c.tellNeighbour(apart[0], role, other)
+		for _, f := range all {
+			if howCalled(path.Base(f.path), role) != how {
+				c.tellNeighbour(f.path, role, how)
 			}
 		}
 	}

@@ -50,18 +50,18 @@ var once = &Rule{
 					if c.flag("in-folder") {
 						scope = path.Dir(f.path)
 					}
-					c.twice(f.path, code, part[0], re, part[1], scope, first)
+					c.twice(f.path, code[:part[1]], part[0], re, scope, first)
 				}
 			}
 		}
 	},
 }
 
-// twice tells of names that were met before in their scope, and notes the others. They are found between
-// two places of a text.
-func (c *Call) twice(at string, code []byte, from int, re *lazy.Regexp, to int, scope string, first map[string]finding.Place) {
+// twice tells of names that were met before in their scope, and notes the others. They are found from
+// a place of a text on.
+func (c *Call) twice(at string, code []byte, from int, re *lazy.Regexp, scope string, first map[string]finding.Place) {
 	shown := re.Get().SubexpIndex("name")
-	for _, m := range re.FindAll(code[from:to]) {
+	for _, m := range re.FindAll(code[from:]) {
 		var parts []string
 		for k := 2; k < len(m); k += 2 {
 			if m[k] >= 0 {

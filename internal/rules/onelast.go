@@ -22,33 +22,23 @@ var oneLast = &Rule{
 		{"unless", Regexps, false, "what a step has that stands for several", false},
 	},
 	Run: func(c *Call) {
-		in := map[string][]file{}
-		var dirs []string
-		for _, f := range c.files("files") {
-			if strings.HasPrefix(path.Base(f.path), "__") {
-				continue
-			}
-			dir := path.Dir(f.path)
-			if in[dir] == nil {
-				dirs = append(dirs, dir)
-			}
-			in[dir] = append(in[dir], f)
-		}
-		for _, dir := range dirs {
-			c.tellLast(dir, in[dir])
+		all := slices.DeleteFunc(c.files("files"), func(f file) bool { return strings.HasPrefix(path.Base(f.path), "__") })
+		for _, steps := range together(all, func(f file) string { return path.Dir(f.path) }) {
+			c.tellLast(steps)
 		}
 	},
 }
 
 // tellLast tells of the second of two steps behind which there is none.
-func (c *Call) tellLast(dir string, steps []file) {
+func (c *Call) tellLast(steps []file) {
+	folder := path.Base(path.Dir(path.Dir(steps[0].path)))
 	before := map[string]bool{}
 	for _, f := range steps {
 		if anyFits(c.regexps["unless"], c.textOf(f.path)) || c.lends(f.path) {
 			return
 		}
 		for _, s := range c.spokenIn(f, c.Graph.Code(f.path), 0) {
-			if of, name, ok := strings.Cut(s.name, "."); ok && of == path.Base(path.Dir(dir)) {
+			if of, name, ok := strings.Cut(s.name, "."); ok && of == folder {
 				before[name] = true
 			}
 		}

@@ -114,6 +114,20 @@ func (p *place) fits(i int, name string, entry *layout.Entry, env *layout.Env) (
 // files gives what the path patterns of an option find, each once.
 func (c *Call) files(option string) []file { return c.find(c.paths[option], c.env) }
 
+// together puts files together that have the same key, in the order of the first of each.
+func together(files []file, key func(file) string) (all [][]file) {
+	place := map[string]int{}
+	for _, f := range files {
+		k, known := place[key(f)]
+		if !known {
+			k = len(all)
+			place[key(f)], all = k, append(all, nil)
+		}
+		all[k] = append(all[k], f)
+	}
+	return all
+}
+
 // fits says whether a path is among those of an option.
 func (c *Call) fits(option, at string) bool { return c.rank(c.paths[option], at) >= 0 }
 

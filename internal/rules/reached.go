@@ -64,9 +64,14 @@ var reached = &Rule{
 // saidIn says whether one of some settings names a path, from its own folder.
 func (c *Call) saidIn(settings []file, at string) bool {
 	return slices.ContainsFunc(settings, func(f file) bool {
-		below, within := strings.CutPrefix("./"+at, "./"+strings.TrimPrefix(path.Dir(f.path)+"/", "./"))
+		below, within := belowFolderOf(f.path, at)
 		return within && bytes.Contains(c.textOf(f.path), []byte("\""+below+"\""))
 	})
+}
+
+// belowFolderOf gives a path from the folder of a file; false where it does not lie in that.
+func belowFolderOf(of, at string) (below string, within bool) {
+	return strings.CutPrefix("./"+at, "./"+strings.TrimPrefix(path.Dir(of)+"/", "./"))
 }
 
 // isNamed says whether another file of the same language leads to a file, by a statement that

@@ -26,8 +26,8 @@ func (c *Call) tellReturned(at string, said *refs.File) {
 	code := c.Graph.Code(at)
 	for _, m := range calls.Get().FindAllSubmatchIndex(code, -1) {
 		what, name := string(code[m[2]:m[3]]), string(code[m[4]:m[5]])
-		to, module := c.functionOf(at, said, name)
-		if to == "" {
+		to, module := c.importedAs(at, said, name)
+		if !kin(path.Ext(to), ".ts") || strings.HasSuffix(to, ".d.ts") {
 			continue
 		}
 		has := scripts.ReturnsOf(c.Graph.Code(to), name)
@@ -47,14 +47,14 @@ func (c *Call) tellReturned(at string, said *refs.File) {
 	}
 }
 
-// functionOf gives the module of the project that gives a script a function under the function's own name, and how
-// the script calls it.
-func (c *Call) functionOf(at string, said *refs.File, name string) (to, module string) {
+// importedAs gives the one module of the project out of which a file takes something under its own name or as its
+// default, and how the file calls it; "" where there is none.
+func (c *Call) importedAs(at string, said *refs.File, name string) (to, module string) {
 	for _, r := range said.Of(refs.Import) {
 		if r.Value != name && (r.Value != "default" || string(r.ValueSpan.In(c.textOf(at))) != name) {
 			continue
 		}
-		if a := c.Graph.Answer(at, r); a.Within == "" && len(a.To) == 1 && kin(path.Ext(a.To[0]), ".ts") && !strings.HasSuffix(a.To[0], ".d.ts") {
+		if a := c.Graph.Answer(at, r); a.Within == "" && len(a.To) == 1 {
 			return a.To[0], r.Name
 		}
 	}

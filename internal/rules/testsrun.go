@@ -3,6 +3,7 @@ package rules
 import (
 	"path"
 	"regexp"
+	"slices"
 	"strings"
 
 	"dicaxon/internal/finding"
@@ -82,14 +83,11 @@ func (c *Call) tellNotRun(manifest string, patterns []string) {
 	named := false
 	var lost []string
 	for _, f := range c.everything() {
-		below, within := strings.CutPrefix("./"+f.path, "./"+strings.TrimPrefix(path.Dir(manifest)+"/", "./"))
+		below, within := belowFolderOf(manifest, f.path)
 		if _, nearest := c.Graph.Look().Nearest(f.path, "package.json"); !within || nearest != manifest || f.node.Ignored || !isTest(f.path) || c.lends(f.path) {
 			continue
 		}
-		fits := false
-		for _, re := range runs {
-			fits = fits || re.MatchString(below)
-		}
+		fits := slices.ContainsFunc(runs, func(re *regexp.Regexp) bool { return re.MatchString(below) })
 		if named = named || fits; !fits && testNamed.MatchString(f.path) && testBegins.Match(c.Graph.Code(f.path)) && c.idle(f.path) {
 			lost = append(lost, f.path)
 		}

@@ -105,6 +105,8 @@ func (p *Plan) Write(ctx context.Context, dir string, git bool) error {
 	switch {
 	case err == nil:
 		return nil
+	case errors.Is(err, changes.ErrHalf):
+		return fmt.Errorf("%s: half of it is there and cannot be taken back; %w", dir, changes.ErrHalf)
 	case errors.Is(err, changes.ErrTaken), errors.Is(err, fs.ErrExist):
 		return fmt.Errorf("%s %w: something came into it meanwhile; nothing was written", dir, ErrNotEmpty)
 	}

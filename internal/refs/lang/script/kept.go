@@ -180,24 +180,30 @@ func wholeObject(text []byte) lang.Vocabulary {
 }
 
 // itemsIn gives the names in a bracket that is open at the start of a text; nil where it is not closed, or one is not plain.
-func itemsIn(text []byte, one *lazy.Regexp) lang.Vocabulary {
+func itemsIn(text []byte, one *lazy.Regexp) lang.Vocabulary { return vocabularyOf(namesIn(text, one)) }
+
+// itemsOf gives the names that the parts of what is between brackets begin with, nil where not each is plain.
+func itemsOf(inside [][]byte, one *lazy.Regexp) lang.Vocabulary {
+	return vocabularyOf(namesOf(inside, one))
+}
+
+// vocabularyOf gathers names, nil where there are none to gather.
+func vocabularyOf(names []byte) lang.Vocabulary {
+	if names == nil {
+		return nil
+	}
+	return lang.VocabularyOf(names)
+}
+
+// namesIn is itemsIn as a text, and namesOf itemsOf, with a blank around each name.
+func namesIn(text []byte, one *lazy.Regexp) []byte {
 	inside, _, closed := insideBrackets(text)
 	if !closed {
 		return nil
 	}
-	return itemsOf(inside, one)
+	return namesOf(inside, one)
 }
 
-// itemsOf gives the names that the parts of what is between brackets begin with, nil where not each is plain.
-func itemsOf(inside [][]byte, one *lazy.Regexp) lang.Vocabulary {
-	given := namesOf(inside, one)
-	if given == nil {
-		return nil
-	}
-	return lang.VocabularyOf(given)
-}
-
-// namesOf is itemsOf as a text, with a blank around each name.
 func namesOf(inside [][]byte, one *lazy.Regexp) []byte {
 	given := []byte{' '}
 	for _, part := range inside {
@@ -208,16 +214,6 @@ func namesOf(inside [][]byte, one *lazy.Regexp) []byte {
 		given = append(append(given, m[1]...), ' ')
 	}
 	return given
-}
-
-// plainItems gives the names in an object that is open at the start of a text, with a blank around each; nil where it
-// is not closed, or may have others.
-func plainItems(text []byte) []byte {
-	inside, _, closed := insideBrackets(text)
-	if !closed {
-		return nil
-	}
-	return namesOf(inside, item)
 }
 
 // insideBrackets gives what stands between commas in a bracket that is open at the start of a text, without what is

@@ -9,14 +9,13 @@ import (
 )
 
 var (
-	// returnsObject finds a statement that returns an object which is written out, returnsMore one that returns what is not.
-	returnsObject = lazy.New(`\breturn\s*\{`)
-	returnsAt     = lazy.New(`\breturn\b\s*`)
+	// returns finds a statement that returns something.
+	returns = lazy.New(`\breturn\b\s*`)
 	// partsOfStore finds where the options of a store say what it remembers, what it works out and what it does (Pinia,
 	// "Defining a Store").
 	partsOfStore = lazy.New(`\bstate\s*:\s*\(\)\s*(?::\s*[\w<>\[\]]+\s*)?=>\s*\(\s*\{|\bstate\s*\(\s*\)\s*(?::\s*[\w<>\[\]]+\s*)?\{\s*return\s*\{|\bstate\s*:\s*\(\)\s*=>\s*\{\s*return\s*\{|\b(?:getters|actions)\s*:\s*\{`)
 	makesStore   = lazy.New(`^defineStore\s*\(\s*["'][^"']*["']\s*,\s*`)
-	ofStore      = lazy.New(`\b(state|getters|actions)\s*[:(]`)
+	ofStore      = lazy.New(`\b(?:state|getters|actions)\s*[:(]`)
 	arrow        = lazy.New(`^\s*(?::[^={}]*)?=>\s*`)
 )
 
@@ -38,11 +37,11 @@ func ReturnsOf(code []byte, name string) lang.Vocabulary {
 	}
 	made := code[m[0][1]:]
 	if store := makesStore.Get().FindIndex(made); store != nil {
-		if made = made[store[1]:]; made[0] == '{' {
+		if made = made[store[1]:]; bytes.HasPrefix(made, []byte("{")) {
 			return inStore(made[1:])
 		}
 	}
-	if len(made) == 0 || made[0] != '(' {
+	if !bytes.HasPrefix(made, []byte("(")) {
 		return nil
 	}
 	_, behind, closed := insideBrackets(made[1:])
@@ -62,61 +61,57 @@ func ReturnsOf(code []byte, name string) lang.Vocabulary {
 // returnedIn gives the names in the objects that the body of a function returns, which is open at the start of a text: its
 // own statements return nothing else.
 func returnedIn(text []byte) lang.Vocabulary {
-	body := text[:closing(text)]
-	var all []byte
-	for _, m := range returnsAt.Get().FindAllIndex(body, -1) {
-		object := m[1] < len(body) && body[m[1]] == '{'
-		if !object && depthAt(body, m[0]) > 0 {
-			continue // of a function within
+	body := bodyOf(text)
+	var objects []int
+	depth, seen := 0, 0
+	for _, m := range returns.Get().FindAllIndex(body, -1) {
+		for _, c := range body[seen:m[0]] {
+			depth += lang.Bracket(c)
 		}
-		if !object {
+		seen = m[0]
+		if bytes.HasPrefix(body[m[1]:], []byte("{")) {
+			objects = append(objects, m[1]+1)
+		} else if depth == 0 { // and not that of a function within
 			return nil
 		}
-		names := plainItems(body[m[1]+1:])
-		if names == nil {
-			return nil
-		}
-		all = append(all, names...)
 	}
-	if len(all) == 0 {
-		return nil
-	}
-	return lang.VocabularyOf(all)
+	return itemsAt(body, objects)
 }
 
 // inStore gives the names in the options of a store that are open at the start of a text.
 func inStore(text []byte) lang.Vocabulary {
-	body := text[:closing(text)]
-	parts := partsOfStore.Get().FindAllIndex(body, -1)
-	if len(parts) == 0 || len(parts) != len(ofStore.Get().FindAllIndex(body, -1)) {
+	body := bodyOf(text)
+	var objects []int
+	for _, m := range partsOfStore.Get().FindAllIndex(body, -1) {
+		objects = append(objects, m[1])
+	}
+	if len(objects) != len(ofStore.Get().FindAllIndex(body, -1)) {
 		return nil
 	}
+	return itemsAt(body, objects)
+}
+
+// itemsAt gives the names in the objects that are open at places of a text; nil where there are none, or one may have
+// others.
+func itemsAt(text []byte, places []int) lang.Vocabulary {
 	var all []byte
-	for _, m := range parts {
-		names := plainItems(body[m[1]:])
+	for _, at := range places {
+		names := namesIn(text[at:], item)
 		if names == nil {
 			return nil
 		}
 		all = append(all, names...)
 	}
-	return lang.VocabularyOf(all)
+	return vocabularyOf(all)
 }
 
-// closing gives where the bracket is closed that is open at the start of a text, its end where it is not.
-func closing(text []byte) int {
+// bodyOf gives what stands in the bracket that is open at the start of a text, all of it where that is not closed.
+func bodyOf(text []byte) []byte {
 	depth := 0
 	for i, c := range text {
 		if depth += lang.Bracket(c); depth < 0 {
-			return i
+			return text[:i]
 		}
 	}
-	return len(text)
-}
-
-// depthAt gives in how many brackets a place of a text lies.
-func depthAt(text []byte, at int) (depth int) {
-	for _, c := range text[:at] {
-		depth += lang.Bracket(c)
-	}
-	return depth
+	return text
 }

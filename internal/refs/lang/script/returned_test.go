@@ -39,6 +39,8 @@ func TestReturnsOf(t *testing.T) {
 		"two of one name":           "export function useTide(a: number): A\nexport function useTide(a) {\n  return { a }\n}\n",
 		"options of another":        "export const useTide = defineStore('t', { state: make, actions: { go() {} } })\n",
 		"a text that breaks off":    "export function useTide() {\n  return { a\n",
+		"one within a store":        "export const useTide = defineStore('tide', ",
+		"one at its end":            "export const useTide = ",
 		"nothing":                   "export function useTide() {\n  go()\n}\n",
 	} {
 		if has := ReturnsOf([]byte(code), "useTide"); len(has) > 0 {
