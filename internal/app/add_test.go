@@ -18,7 +18,7 @@ import (
 // TestAddToEveryScaffold adds two units of each kind to a project of each layout: a check
 // says no more of it than before, and undo gives back what was there.
 func TestAddToEveryScaffold(t *testing.T) {
-	t.Setenv("XDG_STATE_HOME", t.TempDir())
+	t.Parallel()
 	added := 0
 	for _, name := range slices.Sorted(maps.Keys(treetest.Answers)) {
 		_, plan := scaffoldtest.Plan(t, name, treetest.Answers[name])

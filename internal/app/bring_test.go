@@ -16,6 +16,7 @@ import (
 // TestBring brings small projects to a layout that somebody names: what a text shows, and
 // what its package spells, says where it goes.
 func TestBring(t *testing.T) {
+	t.Parallel()
 	redux := `{"name": "ferry", "dependencies": {"react": "^19.0.0", "react-dom": "^19.0.0", "react-redux": "^9.0.0", "redux": "^5.0.0"}}`
 	page := "import { createRoot } from 'react-dom/client';\nimport TidePanel from './TidePanel.js';\nimport { createStore } from 'redux';\nimport tides from './tidesReducer.js';\nconst store = createStore(tides);\ncreateRoot(document.body).render(<TidePanel store={store} />);\n"
 	for name, c := range map[string]struct {

@@ -11,6 +11,7 @@ import (
 	"dicaxon/internal/app"
 	"dicaxon/internal/finding"
 	"dicaxon/internal/refs"
+	"dicaxon/internal/treetest"
 )
 
 // An editSlip is what people mistype where they edit a text in the same way whatever the framework: a
@@ -86,6 +87,7 @@ var leastEdits = map[string]float64{"a name in an import": 0.93, "a word of sett
 // TestSlipsOfEdits mistypes a word in each living example where people edit by hand, and counts what is
 // told of it.
 func TestSlipsOfEdits(t *testing.T) {
+	t.Parallel()
 	inEachExample(t, 20, leastEdits, func(t *testing.T, e *example, root string, known map[string]bool, n *tallyOf) {
 		for _, s := range e.editSlips() {
 			is := e.toldOfEdit(t, root, s, known)
@@ -107,7 +109,7 @@ func (e *example) toldOfEdit(t *testing.T, root string, s editSlip, known map[st
 	wrong := s.line[:at] + swapped(s.word) + s.line[at+len(s.word):]
 	one := slip{line: s.kind + ": " + s.line, do: []string{"edit", s.at, "\x01" + s.line + "\x01" + wrong}}
 	one.make(t, root)
-	defer e.back(t, root)
+	defer treetest.Restore(t, root, e.files)
 	r, err := app.Check(t.Context(), root, app.Options{})
 	if err != nil {
 		t.Fatal(err)

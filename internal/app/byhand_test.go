@@ -13,6 +13,7 @@ import (
 	"dicaxon/internal/app"
 	"dicaxon/internal/finding"
 	"dicaxon/internal/refs"
+	"dicaxon/internal/treetest"
 )
 
 // A handSlip is what people do to files in the same way whatever the framework: what is moved, or
@@ -128,6 +129,7 @@ func inEachExample(t *testing.T, enough int, least map[string]float64, slips fun
 
 // TestSlipsByHand does to each living example what people do by hand, and counts what is told.
 func TestSlipsByHand(t *testing.T) {
+	t.Parallel()
 	inEachExample(t, 50, leastTold, func(t *testing.T, e *example, root string, known map[string]bool, n *tallyOf) {
 		for _, h := range e.handSlips() {
 			n.count(h.kind, e.toldByHand(t, root, h, known))
@@ -143,7 +145,7 @@ func (e *example) toldByHand(t *testing.T, root string, h handSlip, known map[st
 		s.do = []string{"add", h.to, strings.TrimSuffix(e.files[h.from], "\n")}
 	}
 	s.make(t, root)
-	defer e.back(t, root)
+	defer treetest.Restore(t, root, e.files)
 	r, err := app.Check(t.Context(), root, app.Options{})
 	if err != nil {
 		t.Fatal(err)

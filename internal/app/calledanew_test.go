@@ -11,7 +11,6 @@ import (
 // TestCalledAnew shows what realign writes where a module calls something otherwise than those who take it, and what
 // it leaves, since a file may mean something else by the name.
 func TestCalledAnew(t *testing.T) {
-	t.Setenv("XDG_STATE_HOME", t.TempDir())
 	const use, text = "use.ts", "import { longDate, clock } from './dates'\n\nexport const a = () => [longDate(1), clock, { at: longDate }, x.longDate]\n"
 	for _, c := range []struct{ what, dates, use, want string }{
 		{"one name that has a word in common", "export const fullDate = (x: number) => x\nexport const clock = 1\n", text,
@@ -35,7 +34,6 @@ func TestCalledAnew(t *testing.T) {
 
 // TestExported shows that realign exports what a script declares, keeps for itself, and another imports.
 func TestExported(t *testing.T) {
-	t.Setenv("XDG_STATE_HOME", t.TempDir())
 	for declared, want := range map[string]string{
 		"class Berth {}\nexport const y = 1\n":            "export class Berth {}\nexport const y = 1\n",
 		"export const x = 1\nasync function Berth() {}\n": "export const x = 1\nexport async function Berth() {}\n",

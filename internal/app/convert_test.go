@@ -15,6 +15,7 @@ import (
 // TestConversions brings projects from one layout of a framework to another by what is of one kind in
 // both: by roles to by units and back, one script to a package, tests to what they test.
 func TestConversions(t *testing.T) {
+	t.Parallel()
 	router := "from fastapi import APIRouter\n\nrouter = APIRouter()\n"
 	area := "from fastapi import APIRouter\n\nfrom src.%s import service\n\nrouter = APIRouter()\n"
 	areas := map[string]string{"requirements.txt": "fastapi\n", "src/__init__.py": "", "src/main.py": "from fastapi import FastAPI\n\nfrom src.berths.router import router\n\napp = FastAPI()\napp.include_router(router)\n",
@@ -118,7 +119,7 @@ func TestConversions(t *testing.T) {
 // TestConversionsOfLivingExamples brings each living example to every other layout of its framework:
 // nothing leads nowhere then, no error is new, a second call has nothing to do, and undo gives all back.
 func TestConversionsOfLivingExamples(t *testing.T) {
-	t.Setenv("XDG_STATE_HOME", t.TempDir())
+	t.Parallel()
 	variants := map[string][]string{"fastapi": {"fastapi/areas", "fastapi/routers"}, "flask": {"flask/areas", "flask/module", "flask/package"}, "react": {"react/features", "react/roles"}, "flutter": {"flutter/features", "flutter/screens"},
 		"go": {"go/command", "go/service"}, "laravel": {"laravel/models-folder"}, "javascript": {"javascript/apart", "javascript/beside"}, "dbt": {"dbt/domains", "dbt/layers"}, "hanami": {"hanami/app", "hanami/slices"}, "dotnet": {"dotnet/controllers", "dotnet/endpoints"}}
 	files, err := filepath.Glob(examples)

@@ -113,6 +113,7 @@ pydantic
 // TestCuts takes declarations out of files of Python: with the imports that they need, with those who use them, or
 // with the old file handing them on; and says why where it would not be clean.
 func TestCuts(t *testing.T) {
+	t.Parallel()
 	cuts{
 		"a class, with what only it uses": {shapes, "app/shapes.py#Crew", "app/crew/shapes.py", `-- app/all.py --
 from app.crew.shapes import Crew

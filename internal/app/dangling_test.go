@@ -187,6 +187,7 @@ func renamed(at, to string) string {
 // makes, each where its span is, and looks whether each is told at its line. In
 // what it makes, none leads nowhere.
 func TestEveryScaffoldTellsBrokenReferences(t *testing.T) {
+	t.Parallel()
 	const most = 8 // of each layout
 	told, all, followed, moved := 0, 0, 0, 0
 	for _, name := range slices.Sorted(maps.Keys(treetest.Answers)) {

@@ -17,6 +17,7 @@ import (
 // TestNamedIsCalm holds that a right project is told nothing more where somebody names its layout, but
 // for what it could have.
 func TestNamedIsCalm(t *testing.T) {
+	t.Parallel()
 	eachExample(t, func(t *testing.T, e *example, root string) {
 		known := map[string]bool{}
 		for _, named := range []string{"", e.layout} {

@@ -83,6 +83,7 @@ func readSlip(t *testing.T, line string) slip {
 // they are known, nothing is said but what stands beside them, everything in them is
 // explained, and slips in them are told.
 func TestLivingExamples(t *testing.T) {
+	t.Parallel()
 	eachExample(t, func(t *testing.T, e *example, root string) {
 		r := e.right(t, root)
 		for _, s := range e.slips {
@@ -205,20 +206,5 @@ func (e *example) slip(t *testing.T, root string, s slip, known map[string]bool)
 	if !told {
 		t.Errorf("%s: not told; it says %s of %s", s.line, strings.Join(said, "; "), r.Projects[0].Layout.Name)
 	}
-	e.back(t, root)
-}
-
-// back makes the tree what it was.
-func (e *example) back(t *testing.T, root string) {
-	t.Helper()
-	entries, err := os.ReadDir(root)
-	for _, entry := range entries {
-		if err == nil {
-			err = os.RemoveAll(filepath.Join(root, entry.Name()))
-		}
-	}
-	if err != nil {
-		t.Fatal(err)
-	}
-	treetest.Add(t, root, e.files)
+	treetest.Restore(t, root, e.files)
 }

@@ -11,6 +11,7 @@ import (
 
 	"dicaxon/internal/app"
 	"dicaxon/internal/finding"
+	"dicaxon/internal/treetest"
 )
 
 // ownImports find lines that import something of the project's own, by the endings of files.
@@ -30,6 +31,7 @@ var ownImports = map[string]*regexp.Regexp{
 // them when they move code: most are told in the file that lacks them, and never is an error or a
 // warning told of a file that has nothing to do with it.
 func TestForgottenImports(t *testing.T) {
+	t.Parallel()
 	var all, told, mended atomic.Int64
 	t.Run("examples", func(t *testing.T) {
 		eachExample(t, func(t *testing.T, e *example, root string) {
@@ -69,7 +71,7 @@ func (e *example) forget(t *testing.T, root, at, line string, known map[string]b
 	t.Helper()
 	s := slip{line: "without " + strings.TrimSpace(line) + " in " + at, do: []string{"edit", at, "|" + strings.TrimSuffix(line, "\n") + "\\n||"}}
 	s.make(t, root)
-	defer e.back(t, root)
+	defer treetest.Restore(t, root, e.files)
 	r, err := app.Check(t.Context(), root, app.Options{})
 	if err != nil {
 		t.Fatal(err)

@@ -12,7 +12,6 @@ import (
 // TestGiveAndTake shows what realign writes where something is taken or handed by nearly its name, and what it leaves,
 // since nobody knows what was meant.
 func TestGiveAndTake(t *testing.T) {
-	t.Setenv("XDG_STATE_HOME", t.TempDir())
 	const settings = "from pydantic_settings import BaseSettings\n\n\nclass Settings(BaseSettings):\n    tide_url: str\n\n\nsettings = Settings()\n"
 	const store = "import { defineStore } from 'pinia'\n\nexport const useTides = defineStore('tides', {\n  state: () => ({ tides: [] }),\n  actions: { load() {} },\n})\n"
 	const card = "<script setup lang=\"ts\">\ndefineProps<{ berth: string }>()\n</script>\n\n<template><p>{{ berth }}</p></template>\n"
@@ -47,7 +46,6 @@ func TestGiveAndTake(t *testing.T) {
 // TestExportedBesideTheDefault shows that a script which gives something by default alone gives it by its name, too, once
 // another takes it so.
 func TestExportedBesideTheDefault(t *testing.T) {
-	t.Setenv("XDG_STATE_HOME", t.TempDir())
 	root := treetest.Make(t, map[string]string{"package.json": "{}\n", "app.js": "function app() {}\n\nexport default app\n", "a.js": "import { app } from './app.js'\n\napp()\n", "b.js": "import app from './app.js'\n\napp()\n"})
 	if got, want := realigned(t, root)["app.js"], "export function app() {}\n\nexport default app\n"; got != want {
 		t.Errorf("it becomes\n%s", got)
@@ -57,7 +55,6 @@ func TestExportedBesideTheDefault(t *testing.T) {
 // TestCalledAsNeighbours shows that the one file which is called otherwise than its neighbours gets their spelling, and that
 // who imports it follows; of two such files nobody knows which is right.
 func TestCalledAsNeighbours(t *testing.T) {
-	t.Setenv("XDG_STATE_HOME", t.TempDir())
 	for _, c := range []struct{ name, other, want string }{
 		{"tide.controller.js", "crewController.js", "tideController.js"},
 		{"tide.js", "crewController.js", "tideController.js"},

@@ -15,6 +15,7 @@ import (
 // framework follows: pages, routes, actions, models, modules of settings. Each is
 // told in its file, and the files that are added beside are in order.
 func TestNamesThatFrameworksLookUp(t *testing.T) {
+	t.Parallel()
 	for _, c := range []struct {
 		layout string
 		add    map[string]string

@@ -48,6 +48,7 @@ func (t tally) rates() (precision, recall, home float64) {
 // TestProof changes scaffolded projects at random and compares the findings
 // with the changes.
 func TestProof(t *testing.T) {
+	t.Parallel()
 	rounds := map[int]int{1: 150, 2: 40, 5: 20}
 	if testing.Short() {
 		rounds = map[int]int{1: 60, 2: 20, 5: 10}
@@ -117,6 +118,7 @@ func prove(t *testing.T, name string, answers map[string]string, k, rounds int) 
 // random changes that leave its manifest. Of scaffolds with less than ten files too little is left to
 // ask for much: their numbers are only shown.
 func TestIdentifyAfterChanges(t *testing.T) {
+	t.Parallel()
 	rounds := 30
 	if testing.Short() {
 		rounds = 5

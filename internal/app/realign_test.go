@@ -85,6 +85,7 @@ func trials(otherwise int) int {
 // it writes gives the project back to the byte, or else it leaves what was done and says
 // so; and undo gives back what was there before, to the byte.
 func TestRoundTrip(t *testing.T) {
+	t.Parallel()
 	rounds := map[int]int{1: 12, 3: 4}
 	if set := trials(0); set > 0 { // of each layout
 		rounds = map[int]int{1: set, 3: set / 3}
@@ -93,7 +94,6 @@ func TestRoundTrip(t *testing.T) {
 		rounds = map[int]int{1: 8, 3: 2}
 	}
 	least := map[int]float64{1: 0.97, 3: 0.9}
-	t.Setenv("XDG_STATE_HOME", t.TempDir())
 	for _, k := range []int{1, 3} {
 		whole, left, other, wrong := 0, 0, 0, 0
 		for _, name := range slices.Sorted(maps.Keys(treetest.Answers)) {
@@ -179,11 +179,11 @@ func explained(now, before string) bool {
 // them, with their references, and back: no reference is lost on the way, and the project
 // is what it was, to the byte.
 func TestThereAndBack(t *testing.T) {
+	t.Parallel()
 	rounds := 6
 	if testing.Short() {
 		rounds = 3
 	}
-	t.Setenv("XDG_STATE_HOME", t.TempDir())
 	same, trials, lost, remarked, refused := 0, 0, 0, 0, 0
 	for _, name := range slices.Sorted(maps.Keys(treetest.Answers)) {
 		_, plan := scaffoldtest.Plan(t, name, treetest.Answers[name])

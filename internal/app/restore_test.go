@@ -9,6 +9,7 @@ import (
 	"dicaxon/internal/app"
 	"dicaxon/internal/changes"
 	"dicaxon/internal/finding"
+	"dicaxon/internal/treetest"
 )
 
 // TestSlipsPutRight makes slips in living examples, what was moved and what was written wrong,
@@ -17,7 +18,7 @@ import (
 // do, and undo gives back what was there, to the byte. With -short one slip of each example is
 // made.
 func TestSlipsPutRight(t *testing.T) {
-	t.Setenv("XDG_STATE_HOME", t.TempDir())
+	t.Parallel()
 	var all, whole, clean atomic.Int64
 	t.Run("examples", func(t *testing.T) {
 		eachExample(t, func(t *testing.T, e *example, root string) {
@@ -38,7 +39,7 @@ func TestSlipsPutRight(t *testing.T) {
 						t.Logf("left: %s", s.line)
 					}
 				}
-				e.back(t, root)
+				treetest.Restore(t, root, e.files)
 			}
 		})
 	})

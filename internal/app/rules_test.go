@@ -148,6 +148,7 @@ var mistakes = []mistake{
 // TestMistakes makes one mistake in each scaffold and reads what is said of it:
 // that, and nothing else.
 func TestMistakes(t *testing.T) {
+	t.Parallel()
 	for _, m := range mistakes {
 		t.Run(m.layout+" "+m.what, func(t *testing.T) {
 			_, plan := scaffoldtest.Plan(t, m.layout, treetest.Answers[m.layout])

@@ -88,6 +88,7 @@ func TestChangesSayModes(t *testing.T) {
 // TestWhatIsNotSeenStaysTold: a finding about a file that version control does not see is
 // left as it was, whatever else is put right.
 func TestWhatIsNotSeenStaysTold(t *testing.T) {
+	t.Parallel()
 	root := treetest.Make(t, map[string]string{
 		"requirements.txt": "flask\n", ".gitignore": ".env\n", ".env": "PORT=1\n", ".env.example": "PORT=1\nTIDES_URL=x\n", "run.py": "from ferry import app\n",
 		"ferry/__init__.py":        "from flask import Flask\n\napp = Flask(__name__)\n\nfrom ferry import berths\napp.register_blueprint(berths.blueprint)\n",

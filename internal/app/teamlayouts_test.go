@@ -10,6 +10,7 @@ import (
 	"dicaxon/internal/app"
 	"dicaxon/internal/catalogue"
 	"dicaxon/internal/scaffold"
+	"dicaxon/internal/treetest"
 )
 
 // TestTeamLayoutsOfTheDocs: the layouts in docs/examples are in order, what they start
@@ -42,7 +43,7 @@ func TestTeamLayoutsOfTheDocs(t *testing.T) {
 				t.Errorf("only %d slips", len(e.slips))
 			}
 			root := t.TempDir()
-			e.back(t, root)
+			treetest.Restore(t, root, e.files)
 			known := e.right(t, root)
 			for _, s := range e.slips {
 				e.slip(t, root, s, known)

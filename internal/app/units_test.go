@@ -15,7 +15,7 @@ import (
 // TestUnitsRenamed gives units other names: what else is called after one goes with it, whoever names it follows, no
 // reference leads nowhere that led somewhere, and undo gives all back.
 func TestUnitsRenamed(t *testing.T) {
-	t.Setenv("XDG_STATE_HOME", t.TempDir())
+	t.Parallel()
 	_, areas := scaffoldtest.Plan(t, "flask/areas", map[string]string{"area": "tides,crews"})
 	_, routers := scaffoldtest.Plan(t, "fastapi/areas", map[string]string{"area": "tides,crews"})
 	for _, c := range []struct {

@@ -25,6 +25,7 @@ import (
 // dropped where a pattern for anything takes it. Each is one finding, with the
 // place where the thing was as its home.
 func TestProofInTheWorldsWay(t *testing.T) {
+	t.Parallel()
 	rounds := 60
 	if testing.Short() {
 		rounds = 20

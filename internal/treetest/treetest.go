@@ -3,7 +3,10 @@ package treetest
 
 import (
 	"fmt"
+	"io/fs"
+	"maps"
 	"os"
+	"path"
 	"path/filepath"
 	"strings"
 	"testing"
@@ -30,6 +33,43 @@ func Add(t testing.TB, root string, files map[string]string) {
 		must(t, os.MkdirAll(filepath.Dir(full), 0o755))
 		must(t, os.WriteFile(full, []byte(text), 0o644))
 	}
+}
+
+// Restore makes the tree at root what Make makes of files, and writes only what differs: of
+// what a test writes, making files takes the most time.
+func Restore(t testing.TB, root string, files map[string]string) {
+	t.Helper()
+	lack, folders := maps.Clone(files), map[string]bool{".": true}
+	for at := range files {
+		for at = path.Dir(at); !folders[at]; at = path.Dir(at) {
+			folders[at] = true
+		}
+	}
+	must(t, filepath.WalkDir(root, func(full string, d fs.DirEntry, err error) error {
+		if err != nil {
+			return err
+		}
+		at, err := filepath.Rel(root, full)
+		at = filepath.ToSlash(at)
+		want, is := files[at]
+		switch {
+		case err != nil || d.IsDir() && folders[at]:
+			return err
+		case d.IsDir():
+			if err := os.RemoveAll(full); err != nil {
+				return err
+			}
+			return fs.SkipDir
+		case !is || !d.Type().IsRegular():
+			return os.Remove(full)
+		}
+		text, err := os.ReadFile(full)
+		if string(text) == want {
+			delete(lack, at)
+		}
+		return err
+	}))
+	Add(t, root, lack)
 }
 
 // Paths makes a tree of the paths given, each file with a line of text.
