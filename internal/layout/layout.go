@@ -321,9 +321,7 @@ func (e *Entry) Answers(name *Pattern) bool {
 			_, ok := name.Match(p.Exact, nil)
 			return ok && (name.Fixed > 0 || name.Exact != "")
 		}
-		mine, _ := p.Fill(nil)
-		asked, _ := name.Fill(nil)
-		return mine == asked || name.Exact == "" && len(name.Captures()) == 0 && name.Ending != "" && name.Ending == p.Ending && name.Fixed == len(name.Ending)
+		return p.alike(name) || name.Exact == "" && len(name.Captures()) == 0 && name.Ending != "" && name.Ending == p.Ending && name.Fixed == len(name.Ending)
 	}
 	for i := range e.Spellings {
 		if answers(&e.Spellings[i]) {

@@ -296,6 +296,11 @@ func (p *Pattern) Fill(env *Env) (text string, complete bool) {
 	return b.String(), complete
 }
 
+// alike says whether two patterns are written the same but for the shapes of what they capture.
+func (p *Pattern) alike(o *Pattern) bool {
+	return p.Fixed == o.Fixed && slices.EqualFunc(p.parts, o.parts, func(a, b part) bool { return a.kind == b.kind && a.text == b.text })
+}
+
 // ShapeOf gives the shape in which an entry's name has a captured part, "" for none.
 func (e *Entry) ShapeOf(name string) names.Shape {
 	for i := range e.Spellings {
