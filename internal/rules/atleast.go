@@ -1,6 +1,8 @@
 package rules
 
 import (
+	"cmp"
+	"path"
 	"strconv"
 	"strings"
 
@@ -19,7 +21,7 @@ var atLeast = &Rule{
 	Options: []Option{
 		{"files", Paths, true, "the files that take a version", true},
 		{"by", Finders, true, "finds it: its first group", false},
-		{"asks", Texts, true, "where the oldest one that will do stands, as file~regular expression with a group, in the folder of the file or the nearest one around it", false},
+		{"asks", Texts, true, "where the oldest one that will do stands, as file~regular expression with a group, in the folder of the file or the nearest one around it, or, behind \"**/\", wherever all that have one have the same", false},
 		{"unless", Regexps, false, "what such a file says where another version is taken after all", false},
 	},
 	Check: checkPlace("asks"),
@@ -36,21 +38,52 @@ var atLeast = &Rule{
 // tellOlder tells of the versions in a text that are older than the one that the first of some files asks for.
 func (c *Call) tellOlder(at string, code []byte, asks []finderAt) {
 	for _, ask := range asks {
-		_, by := c.Graph.Look().Nearest(at, ask.file)
-		asked := ask.finds.Get().FindSubmatch(c.textOf(by))
-		if by == "" || asked == nil {
+		by, asked := c.versionAsked(at, ask)
+		if asked == "" {
 			continue
 		}
 		for _, re := range c.regexps["by"] {
 			for _, m := range re.FindAll(code) {
-				if version := string(code[m[2]:m[3]]); older(version, string(asked[1])) {
+				if version := string(code[m[2]:m[3]]); older(version, asked) {
 					line, column := refs.Place(code, lang.At(m[2], m[3]))
-					c.report(at, line, column, &finding.Place{Path: by}, "it takes version %s, and %s asks for %s or later", version, by, asked[1])
+					c.report(at, line, column, &finding.Place{Path: by}, "it takes version %s, and %s asks for %s or later", version, by, asked)
 				}
 			}
 		}
 		return
 	}
+}
+
+// versionAsked gives the version that a file asks for, and which file that is: of one that may lie anywhere the
+// first, where no other asks for another.
+func (c *Call) versionAsked(from string, ask finderAt) (by, version string) {
+	says := func(at string) string {
+		if m := ask.finds.Get().FindSubmatch(c.textOf(at)); m != nil {
+			return string(m[1])
+		}
+		return ""
+	}
+	pattern, anywhere := strings.CutPrefix(ask.file, "**/")
+	if !anywhere {
+		if _, by = c.Graph.Look().Nearest(from, pattern); by == "" {
+			return "", ""
+		}
+		return by, says(by)
+	}
+	agree := true
+	c.Graph.Look().Each(func(at string) {
+		if fits, _ := path.Match(pattern, path.Base(at)); !fits {
+			return
+		}
+		if said := says(at); said != "" {
+			agree = agree && (version == "" || version == said)
+			by, version = cmp.Or(by, at), cmp.Or(version, said)
+		}
+	})
+	if !agree {
+		return "", ""
+	}
+	return by, version
 }
 
 // older says whether a version is older than another, as far as both are written.

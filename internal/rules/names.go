@@ -24,6 +24,7 @@ var lookedUp = &Rule{
 	Options: []Option{
 		{"files", Paths, true, "the files that hold the names", true},
 		{"by", Finders, false, "finds a name: its first group, or that called name; a second one, or that called of, is put before it with a dot", false},
+		{"of", Finders, false, "finds in the path of a file, or else in its text, what is put before its names with a dot where nothing else is: the first group of what it finds first; without it such names are left alone", false},
 		{"inside", Regexps, false, "names are looked for in such parts of a text alone", false},
 		{"keys", Texts, false, "the keys of settings whose values are names", false},
 		{"there", Finders, false, "what such a part says of itself: a name that it finds there too is right, and each other one leads nowhere", false},

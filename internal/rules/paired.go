@@ -26,7 +26,7 @@ var paired = &Rule{
 		{"where", Regexps, false, "only what has this text", false},
 		{"unless", Regexps, false, "not what has this text", false},
 		{"named-in", Paths, false, "files of which one must name it, such as the handlers of a template", false},
-		{"mostly", Flag, false, "true where that is told only if as many of them are named there as are not", false},
+		{"mostly", Flag, false, "true where it is told only if as many of them are named, or have their counterpart, as are not", false},
 		{"never-with", Texts, false, "names that never stand in the same folder", false},
 		inParts,
 		{"by-stem", Flag, false, "true where the file's name without its ending is what they are to name", false},
@@ -35,13 +35,13 @@ var paired = &Rule{
 	},
 	Run: func(c *Call) {
 		c.tellUnnamed()
-		taken := sync.OnceValue(c.mirrored)
+		taken, usual := sync.OnceValue(c.mirrored), sync.OnceValue(c.mostlyMirrored)
 		for _, f := range c.files("files") {
 			if c.fits("except", f.path) || inSample(f.path) && c.texts("mirrored-in") != nil || len(c.find(c.paths["with"], f.env)) > 0 || !c.saysSo(f.path) {
 				continue
 			}
 			if mirrors := c.mirrorsOf(f); len(mirrors) > 0 {
-				if c.homeOf(f.path) == f.path && !slices.ContainsFunc(mirrors, c.counterpart) {
+				if c.homeOf(f.path) == f.path && !slices.ContainsFunc(mirrors, c.counterpart) && (!c.flag("mostly") || usual()) {
 					c.unmirrored(f, mirrors, taken())
 				}
 				continue
@@ -71,6 +71,21 @@ var paired = &Rule{
 			c.report(f.path, 0, 0, &finding.Place{Path: wanted[0]}, "it has no %s", strings.Join(wanted, " or "))
 		}
 	},
+}
+
+// mostlyMirrored says whether as many of the files have their counterpart as have not.
+func (c *Call) mostlyMirrored() bool {
+	have, lack := 0, 0
+	for _, f := range c.files("files") {
+		if mirrors := c.mirrorsOf(f); len(mirrors) > 0 && c.saysSo(f.path) {
+			if slices.ContainsFunc(mirrors, c.counterpart) {
+				have++
+			} else {
+				lack++
+			}
+		}
+	}
+	return have > 0 && have >= lack
 }
 
 // tellUnnamed tells of the files that none of those names which are to name them all.

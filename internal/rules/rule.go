@@ -67,8 +67,8 @@ var All []*Rule
 
 func init() {
 	All = []*Rule{
-		addresses, arguments, asElsewhere, atLeast, builtBy, called, circular, className, compiledList, compiledOutput, copies, dangling, declared, defaults, describes, ending, envKeys, foldersAreSchemas, goTemplates, homeSaid, ignored, imported, importEndings, inImage, inLists, keysNameFolders, keysSpelt, lookedUp, membersListed, mirrored, namesFile, noCycles, numbered, once, onlyHere, oneWay, order, own, packageLine,
-		paired, parameters, partsAsked, pinned, programs, public, quoted, reached, reads, recognised, sameKeys, sampleOf, sameValue, secrets, setKeys, shadowed, shared, size, sources, sourcesBelow, spelling, stale, targetsAsked, testNames, testsFound, testsRun, firstFits, filledBlocks, handed, neighbours, oneLast, text, undeclared, valueKeys, wall, wholeNames, wired, wordsSpelt,
+		addresses, arguments, asElsewhere, atLeast, builtBy, called, circular, className, compiledList, compiledOutput, copies, dangling, declared, defaults, describes, ending, envKeys, filledBlocks, firstFits, foldersAreSchemas, goTemplates, handed, homeSaid, ignored, imported, importEndings, inImage, inLists, keysNameFolders, keysSpelt, lookedUp, membersListed, mirrored, namesFile, neighbours, noCycles, numbered, once, oneLast, onlyHere, oneWay, order, own, ownMembers, packageLine,
+		paired, parameters, partsAsked, pinned, programs, public, quoted, reached, reads, recognised, sameKeys, sampleOf, sameValue, secrets, setKeys, shadowed, shared, size, sources, sourcesBelow, spelling, stale, targetsAsked, testNames, testsFound, testsRun, text, undeclared, valueKeys, wall, wholeNames, wired, wordsSpelt,
 	}
 	slices.SortFunc(All, func(a, b *Rule) int { return strings.Compare(a.Name, b.Name) })
 }
@@ -256,7 +256,7 @@ func (c *Call) understand(l, common *layout.Layout, o *Option, values []string) 
 			if l != nil {
 				at, reaches = placeOf(l, common, p)
 			}
-			if !reaches && !o.Open {
+			if !reaches && !o.Open && !(l.Base && len(l.Root.Entries) == 0) { // rules alone are about the trees of others
 				return c.asked.Errorf(o.Name, "%q reaches no entry of the layout: no spelling of a key is written like that", value)
 			}
 			at.across = c.flag(inParts.Name)

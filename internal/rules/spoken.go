@@ -35,11 +35,40 @@ func (c *Call) spoken(files []file) []spoken {
 			continue
 		}
 		code := c.Graph.Code(f.path)
+		said := len(all)
 		for _, part := range partsOf(code, c.regexps["inside"]) {
 			all = append(all, c.notSaidThere(c.spokenIn(f, code[:part[1]], part[0]), code[part[0]:part[1]])...)
 		}
+		all = append(all[:said], c.putBefore(all[said:], f.path, code)...)
 	}
 	return c.ownNames(slices.DeleteFunc(all, func(s spoken) bool { return strings.ContainsAny(s.name, "${}<>#*%") }))
+}
+
+// putBefore puts before names of a file what the option of finds in its path, or else in its text; where
+// that finds nothing, nobody knows what such a name is one of.
+func (c *Call) putBefore(all []spoken, at string, code []byte) []spoken {
+	if c.regexps["of"] == nil {
+		return all
+	}
+	of := ""
+	for _, re := range c.regexps["of"] {
+		for _, text := range [][]byte{[]byte(at), code} {
+			if found := groupsIn(re, text); of == "" && len(found) > 0 {
+				of = found[0]
+			}
+		}
+	}
+	kept := all[:0]
+	for _, s := range all {
+		switch {
+		case strings.Contains(s.name, "."):
+			kept = append(kept, s)
+		case of != "":
+			s.name, s.written = of+"."+s.name, s.name
+			kept = append(kept, s)
+		}
+	}
+	return kept
 }
 
 // meant says whether the pattern that found a file means just such: templates by their ending, a
@@ -88,7 +117,7 @@ func (c *Call) spokenBy(option string, f file, code []byte, from int) (all []spo
 			}
 			if of > 0 && m[of] >= 0 {
 				s.name = string(code[from+m[of]:from+m[of+1]]) + "." + s.name
-				if m[of+1]+1 == m[name] { // as one word, with its own separator
+				if n := m[name] - m[of+1]; n == 1 || n == 2 && code[from+m[of+1]] == code[at.Start-1] { // as one word, with its own separator
 					s.written = string(code[from+m[of] : at.End])
 				}
 			}
@@ -194,8 +223,14 @@ func (c *Call) alsoNamed(f *finding.Finding, s spoken, fix []edit.Edit) {
 // asWritten gives what was meant with what stands between its group and itself in the text, as moorings:remind.
 func (s *spoken) asWritten(meant string, ofGroup bool) string {
 	i, between := strings.LastIndexByte(meant, '.'), len(s.written)-int(s.at.Len())-1
-	if !ofGroup || i < 0 || between <= 0 {
+	switch {
+	case ofGroup && between == -1 && i >= 0: // what stands before it is not written there
+		return meant[i+1:]
+	case !ofGroup || i < 0 || between <= 0:
 		return meant
+	}
+	if between > 0 && s.written[between-1] == s.written[between] { // two, such as colons
+		return meant[:i] + s.written[between-1:between+1] + meant[i+1:]
 	}
 	return meant[:i] + s.written[between:between+1] + meant[i+1:]
 }

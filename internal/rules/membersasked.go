@@ -1,0 +1,217 @@
+package rules
+
+import (
+	"bytes"
+
+	"dicaxon/internal/finding"
+	"dicaxon/internal/names"
+	"dicaxon/internal/refs"
+	"dicaxon/internal/refs/lang"
+)
+
+// tellUnknown tells of what code asks of things whose types nearly have it. What is mistyped stands only
+// behind a thing, in all of the project; the few such words are looked at.
+func (c *Call) tellUnknown(types *ownTypes) {
+	said := map[string]bool{}
+	c.eachWord(func(_ string, code []byte, at int, word []byte) {
+		if thing, _ := thingBefore(code, at); thing == nil && !said[string(word)] {
+			said[string(word)] = true
+		}
+	})
+	things, meant := map[[2]string]string{}, map[[2]string]string{}
+	c.eachWord(func(file string, code []byte, at int, word []byte) {
+		if said[string(word)] {
+			return
+		}
+		thing, plain := thingBefore(code, at)
+		if !plain || thing[0] <= '9' {
+			return
+		}
+		is := foundOnce(things, [2]string{file, string(thing)}, func() string { return c.typeOfThing(code, string(thing)) })
+		if types.by[is] == nil {
+			return
+		}
+		near := foundOnce(meant, [2]string{is, string(word)}, func() string { return c.memberMeant(types.family(is), string(word)) })
+		if near != "" {
+			c.tellAsked(types.by[is][0], file, string(word), near, at)
+		}
+	})
+}
+
+// eachWord yields the words of the code that the rule is about.
+func (c *Call) eachWord(yield func(file string, code []byte, at int, word []byte)) {
+	for _, f := range c.files("files") {
+		if !c.lends(f.path) {
+			code := c.Graph.Code(f.path)
+			lang.EachWord(code, func(at int, word []byte) { yield(f.path, code, at, word) })
+		}
+	}
+}
+
+// thingBefore gives what a word is asked of, nil for a word that stands for itself; plain where that is
+// a thing by its name alone, or one of the class's own.
+func thingBefore(code []byte, at int) (thing []byte, plain bool) {
+	before := bytes.TrimRight(code[:at], " \t\r\n")
+	end := bytes.TrimSuffix(bytes.TrimSuffix(before, []byte(".")), []byte("->"))
+	if len(end) == len(before) {
+		return nil, false
+	}
+	end = bytes.TrimRight(end, "?! \t\r\n")
+	from := len(end)
+	for from > 0 && lang.WordByte(end[from-1]) {
+		from--
+	}
+	if thing = end[from:]; len(thing) == 0 {
+		return end, false
+	}
+	around := bytes.TrimSuffix(end[:from], []byte("$"))
+	for _, own := range [...]string{"this.", "this->", "self."} {
+		around = bytes.TrimSuffix(around, []byte(own))
+	}
+	return thing, !bytes.HasSuffix(around, []byte(".")) && !bytes.HasSuffix(around, []byte("->")) && !bytes.HasSuffix(around, []byte(":"))
+}
+
+// foundOnce gives what a map has of a key, or what is found out for it once.
+func foundOnce[K comparable, V any](known map[K]V, key K, find func() V) V {
+	v, is := known[key]
+	if !is {
+		v = find()
+		known[key] = v
+	}
+	return v
+}
+
+// memberMeant gives what a type has of nearly a name that it has not, "" where nothing is.
+func (c *Call) memberMeant(f *family, asked string) string {
+	if f.says(asked) {
+		return ""
+	}
+	near := names.Closest(asked, c.given(f))
+	slip := names.Near(asked, near)
+	if near == "" || slip == names.Apart || f.open && (slip != names.Typing || len(asked) < surelyMistyped) {
+		return "" // of what others bring nobody knows the names here
+	}
+	return near
+}
+
+// tellAsked tells of what a file asks of a thing and its type nearly has.
+func (c *Call) tellAsked(is *ownType, at, asked, near string, offset int) {
+	text := c.textOf(at)
+	if code := refs.Scrub(at, text); code != nil && string(code[offset:offset+len(asked)]) != asked {
+		return // it stands in a text
+	}
+	line, column := refs.Place(text, lang.At(offset, offset+len(asked)))
+	f := c.report(at, line, column, &finding.Place{Path: is.at}, "it asks %s of %s, which has no such; did it mean %s?", asked, is.name, near)
+	f.Fix = c.wordsAs(at, asked, near)
+}
+
+// surelyMistyped is how many letters a name has at least that is mistyped though others bring names, too.
+const surelyMistyped = 6
+
+// Where the type of a thing stands.
+const typedBefore, typedAfter = "before", "after"
+
+// typeOfThing gives the type that code says a thing has, "" where it says none, or several, or has
+// another thing of that name without one.
+func (c *Call) typeOfThing(code []byte, thing string) (is string) {
+	said := typeBefore
+	if c.text("typed") == typedAfter {
+		said = typeAfter
+	}
+	for _, i := range lang.Words(code, thing) {
+		of, declared := said(code, i, i+len(thing))
+		switch {
+		case !declared && !untyped(code, i, i+len(thing)):
+		case of == "", is != "" && is != of:
+			return ""
+		default:
+			is = of
+		}
+	}
+	return is
+}
+
+// typeBefore gives the type before the name of a thing that is declared, as in C#, Java, PHP and Dart.
+func typeBefore(code []byte, from, to int) (of string, declared bool) {
+	behind := bytes.TrimLeft(code[to:min(len(code), to+40)], " \t\r\n")
+	if len(behind) == 0 || bytes.IndexByte([]byte(",)=;:{}"), behind[0]) < 0 && !bytes.HasPrefix(behind, []byte("in ")) {
+		return "", false
+	}
+	before := bytes.TrimSuffix(code[:from], []byte("$"))
+	end := bytes.TrimRight(before, " \t")
+	if len(end) == len(before) && len(before) == from {
+		return "", false
+	}
+	end = bytes.TrimSuffix(end, []byte("?"))
+	if bytes.HasSuffix(end, []byte(">")) {
+		if open := bytes.LastIndexByte(end[max(0, len(end)-80):], '<'); open >= 0 {
+			end = end[:max(0, len(end)-80)+open]
+		}
+	}
+	start := len(end)
+	for start > 0 && lang.WordByte(end[start-1]) {
+		start--
+	}
+	word := end[start:]
+	if len(word) == 0 || word[0] < 'A' || word[0] > 'Z' {
+		return "", false
+	}
+	if start > 0 && (end[start-1] == '|' || end[start-1] == '&') {
+		return "", true
+	}
+	return string(word), true
+}
+
+// typeAfter gives the type behind the name of a thing and a colon, as in TypeScript and Swift.
+func typeAfter(code []byte, from, to int) (of string, declared bool) {
+	rest := bytes.TrimLeft(code[to:min(len(code), to+200)], "?!")
+	if len(rest) == 0 || rest[0] != ':' || from > 0 && code[from-1] == '.' {
+		return "", false
+	}
+	rest = bytes.TrimLeft(rest[1:], " \t\r\n")
+	for _, word := range [...]string{"any ", "some ", "readonly "} {
+		rest = bytes.TrimPrefix(rest, []byte(word))
+	}
+	n := 0
+	for n < len(rest) && lang.WordByte(rest[n]) {
+		n++
+	}
+	if n == 0 || rest[0] < 'A' || rest[0] > 'Z' {
+		return "", true
+	}
+	behind := bytes.TrimLeft(rest[n:], "?! \t")
+	if len(behind) > 0 && bytes.IndexByte([]byte(",)=;{}\r\n"), behind[0]) < 0 {
+		return "", true // it goes on: one of several, or of a list
+	}
+	return string(rest[:n]), true
+}
+
+// bindsUntyped are words before the name of a thing whose type nobody says there.
+var bindsUntyped = lang.SetOf("var let const val auto of as")
+
+// untyped says whether a thing gets its name there without a type: behind such a word, or as what a function
+// without a name takes.
+func untyped(code []byte, from, to int) bool {
+	before := bytes.TrimRight(bytes.TrimSuffix(code[:from], []byte("$")), " \t")
+	start := len(before)
+	for start > 0 && lang.WordByte(before[start-1]) {
+		start--
+	}
+	if bindsUntyped()[string(before[start:])] {
+		return true
+	}
+	rest := bytes.TrimLeft(code[to:min(len(code), to+120)], " \t")
+	if bytes.HasPrefix(rest, []byte("in ")) || isArrow(rest) {
+		return true
+	}
+	if len(rest) == 0 || rest[0] != ',' && rest[0] != ')' {
+		return false
+	}
+	end := bytes.IndexAny(rest, "();{}")
+	return end >= 0 && rest[end] == ')' && isArrow(bytes.TrimLeft(rest[end+1:], " \t"))
+}
+
+// isArrow says whether a text begins with what stands before the body of a function without a name.
+func isArrow(text []byte) bool {
+	return bytes.HasPrefix(text, []byte("=>")) || bytes.HasPrefix(text, []byte("-> "))
+}

@@ -1,0 +1,238 @@
+package rules
+
+import (
+	"bytes"
+	"fmt"
+	"slices"
+	"strings"
+
+	"dicaxon/internal/finding"
+	"dicaxon/internal/layout"
+	"dicaxon/internal/lazy"
+	"dicaxon/internal/refs/lang"
+)
+
+var ownMembers = &Rule{
+	Name: "own-members", Kind: finding.Dangling, Level: finding.Error,
+	Doc: "Types of the project have what is asked of them: a class all that the interfaces ask which it is built on, and a thing what code asks of it, as far as its type nearly has that. It is silent where something may come from elsewhere.",
+	Example: `- rule: own-members
+  files: "**/*.java"
+  types: [class, interface, enum, record]
+  bases: '\b(?:implements|extends)\s+([\w., ]+)'
+  gives: '(?m)^[ \t]*(?:public |protected |private |static |final |default )*[\w<>?\[\]., ]+ (\w+)\s*[(;=]'
+  interfaces: '\binterface\s'
+  asks: '\b(\w+)\s*\([^()]*\)\s*;'
+  typed: before`,
+	Options: []Option{
+		{"files", Paths, true, "the files that declare types and use them", true},
+		{"types", Texts, true, "the words that stand before the name of a type; what stands behind it up to a brace is its head, and what the braces hold its body", false},
+		{"bases", Finders, true, "finds in a head, without its brackets, what the type is built on: names with commas between them", false},
+		{"gives", Finders, true, "finds in a head or a body what the type has: the first group is the name", false},
+		{"open", Regexps, false, "what a type says, or stands before it, that may have more than stands there", false},
+		{"plain", Regexps, false, "the names of types of others from which nothing comes", false},
+		{"interfaces", Regexps, false, "what stands before the name of a type that asks something of those which are built on it", false},
+		{"asks", Finders, false, "finds in the body of such a type, without what brackets in it hold, what it asks: its first group is the name", false},
+		{"unless", Regexps, false, "what the body of such a type says that gives what it asks by itself", false},
+		{"typed", Text, false, "before, where the type of a thing stands before its name, or after, where it stands after a colon behind it; if left out, nothing is told of things", false},
+	},
+	Check: func(_ *layout.Layout, option, value string) error {
+		if option == "typed" && value != typedBefore && value != typedAfter {
+			return fmt.Errorf("%s is %s or %s", option, typedBefore, typedAfter)
+		}
+		return nil
+	},
+	Run: func(c *Call) {
+		types := c.readTypes()
+		if c.regexps["asks"] != nil {
+			c.tellUnkept(types)
+		}
+		if c.text("typed") != "" && len(types.all) > 0 {
+			c.tellUnknown(types)
+		}
+	},
+}
+
+// An ownType is one that a file of the project declares, read by its text alone.
+type ownType struct {
+	name, at           string
+	start              int // of its name in the file
+	before, head, body []byte
+	bases, gives       []string // once somebody asks
+}
+
+// ownTypes are those of a project by their names: of one name there may be several.
+type ownTypes struct {
+	call *Call
+	all  []*ownType
+	by   map[string][]*ownType
+}
+
+// readTypes reads the types that the files of the rule declare: those whose names begin with a capital.
+func (c *Call) readTypes() *ownTypes {
+	t := &ownTypes{call: c, by: map[string][]*ownType{}}
+	words := map[string]bool{}
+	for _, word := range c.texts("types") {
+		words[word] = true
+	}
+	behind := 0 // where the last such word ends
+	c.eachWord(func(file string, code []byte, at int, word []byte) {
+		if words[string(word)] {
+			behind = at + len(word)
+			return
+		}
+		if behind == 0 || behind > at || word[0] < 'A' || word[0] > 'Z' || len(bytes.TrimSpace(code[behind:at])) > 0 {
+			return
+		}
+		behind = 0
+		o := &ownType{name: string(word), at: file, start: at}
+		if o.head, o.body = headAndBody(code[at:]); o.head != nil {
+			o.before = code[bytes.LastIndexAny(code[:at], ";{}")+1 : at]
+			t.all, t.by[o.name] = append(t.all, o), append(t.by[o.name], o)
+		}
+	})
+	return t
+}
+
+// isOpen says whether a type may have more than stands there.
+func (c *Call) isOpen(o *ownType) bool {
+	return anyFits(c.regexps["open"], o.before) || anyFits(c.regexps["open"], o.head) || anyFits(c.regexps["open"], o.body)
+}
+
+// headAndBody cuts what a type says, from its name on, into its head and what its braces hold: none for a
+// type that ends with its head.
+func headAndBody(code []byte) (head, body []byte) {
+	depth := 0
+	for i, b := range code[:min(len(code), mostHead)] {
+		switch b {
+		case '(', '[':
+			depth++
+		case ')', ']':
+			depth--
+		case ';':
+			if depth <= 0 {
+				return code[:i], nil
+			}
+		case '{':
+			if depth <= 0 {
+				end := closingBrace(code[i:])
+				return code[:i], code[i+1 : i+end]
+			}
+		}
+	}
+	return nil, nil
+}
+
+// mostHead is how far a type's body is looked for behind its name.
+const mostHead = 4000
+
+// closingBrace gives where the brace is closed with which a text begins; its end where none does.
+func closingBrace(code []byte) int {
+	depth := 0
+	for i, b := range code {
+		switch b {
+		case '{':
+			depth++
+		case '}':
+			if depth--; depth == 0 {
+				return i
+			}
+		}
+	}
+	return len(code)
+}
+
+// bracketed are the brackets in the head of a type, with what they hold, from the inmost on.
+var bracketed = lazy.New(`\([^()]*\)|<[^<>]*>|\[[^\[\]]*\]`)
+
+// basesOf gives the last names of what a type is built on.
+func (c *Call) basesOf(o *ownType) []string {
+	if o.bases != nil {
+		return o.bases
+	}
+	o.bases = []string{}
+	head := o.head
+	for before := []byte(nil); !bytes.Equal(before, head); {
+		before, head = head, bracketed.Get().ReplaceAll(head, nil)
+	}
+	for _, re := range c.regexps["bases"] {
+		for _, list := range groupsIn(re, head) {
+			for _, name := range strings.Split(list, ",") {
+				words := strings.FieldsFunc(name, func(r rune) bool { return r > 127 || !lang.WordByte(byte(r)) })
+				if len(words) > 0 {
+					o.bases = append(o.bases, words[len(words)-1])
+				}
+			}
+		}
+	}
+	return o.bases
+}
+
+// A family is a type with all that it is built on.
+type family struct {
+	types []*ownType
+	open  bool // something of it may have more than stands here
+}
+
+// family gives a type's; with what else is called so, since a text does not say which is meant.
+func (t *ownTypes) family(name string) *family {
+	f := &family{}
+	var add func(name string)
+	add = func(name string) {
+		of := t.by[name]
+		if len(of) == 0 && !anyFits(t.call.regexps["plain"], []byte(name)) {
+			f.open = true
+		}
+		for _, o := range of {
+			if slices.Contains(f.types, o) {
+				continue
+			}
+			f.types, f.open = append(f.types, o), f.open || t.call.isOpen(o)
+			for _, base := range t.call.basesOf(o) {
+				add(base)
+			}
+		}
+	}
+	add(name)
+	return f
+}
+
+// says whether a word stands anywhere in the types of a family.
+func (f *family) says(word string) bool {
+	return slices.ContainsFunc(f.types, func(o *ownType) bool { return lang.HasWord(o.head, word) || lang.HasWord(o.body, word) })
+}
+
+// given lists what the types of a family have.
+func (c *Call) given(f *family) (all []string) {
+	for _, o := range f.types {
+		if o.gives == nil {
+			o.gives = []string{}
+			for _, re := range c.regexps["gives"] {
+				o.gives = append(append(o.gives, groupsIn(re, o.head)...), groupsIn(re, o.body)...)
+			}
+			slices.Sort(o.gives)
+			o.gives = slices.Compact(o.gives)
+		}
+		all = append(all, o.gives...)
+	}
+	return all
+}
+
+// topOf gives a body without what brackets in it hold.
+func topOf(body []byte) []byte {
+	top := bytes.Clone(body)
+	depth := 0
+	for i, b := range top {
+		switch lang.Bracket(b) {
+		case 1:
+			if depth++; depth == 1 {
+				continue
+			}
+		case -1:
+			depth--
+		}
+		if depth > 0 && b != '\n' {
+			top[i] = ' '
+		}
+	}
+	return top
+}

@@ -1,0 +1,101 @@
+package rules
+
+import (
+	"strings"
+	"testing"
+)
+
+// javaTypes and scriptTypes are the rule as languages have it whose types stand before and behind a thing.
+const (
+	javaTypes = `- rule: own-members
+  files: "**/*.kt"
+  types: [class, interface, record]
+  bases: '\b(?:extends|implements)\s+([\w.]+(?:\s*,\s*[\w.]+)*)'
+  gives: ['(?m)^[ \t]*(?:(?:public|private|static|final)\s+)*[\w<>]+\s+(\w+)\s*[(;=]', '[\w>]\s+(\w+)\s*[,)]']
+  open: '\babstract\b|@Data\b'
+  plain: '^Serializable$'
+  interfaces: '\binterface\s'
+  asks: '(\w+)\s*\([^()]*\)\s*;'
+  unless: '\bsealed\b'
+  typed: before`
+	scriptTypes = `- rule: own-members
+  files: "**/*.kt"
+  types: [class, interface]
+  bases: '\b(?:extends|implements)\s+([\w.]+(?:\s*,\s*[\w.]+)*)'
+  gives: '(?m)^[ \t]*(?:async\s+)?(\w+)[?!]?\s*[(:;=]'
+  interfaces: '\binterface\s'
+  asks: '(?m)^[ \t]*(\w+)\s*[(:]'
+  typed: after`
+)
+
+// What is told of the types of a project, of what their interfaces ask and of what code asks of things.
+func init() {
+	tides := "interface Tides {\n  Tide next(int from);\n  default Tide last() { return next(0); }\n}\n"
+	cases = append(cases, []ruled{
+		{"a class that lacks what its interface asks", javaTypes, files{
+			"Tides.kt": tides, "Almanac.kt": "class Almanac implements Tides, java.io.Serializable {\n  public Tide nxet(int from) { return null; }\n}\n",
+			"Whole.kt": "class Whole implements Tides {\n  public Tide next(int from) { return null; }\n}\n",
+		}, []string{"dangling Almanac.kt:1"}},
+		{"a class that may get it from elsewhere", javaTypes, files{
+			"Tides.kt": tides, "Base.kt": "class Base {\n  public Tide next(int from) { return null; }\n}\n",
+			"A.kt": "class A extends Base implements Tides {\n}\n", "B.kt": "class B extends Others implements Tides {\n}\n",
+			"C.kt": "abstract class C implements Tides {\n}\n", "D.kt": "@Data\nclass D implements Tides {\n}\n", "E.kt": "record E(Tide next) implements Tides {\n}\n",
+		}, nil},
+		{"interfaces of one name, and one that gives by itself", javaTypes, files{
+			"a/Tides.kt": tides, "b/Tides.kt": "interface Tides {\n  Tide low();\n}\n", "a/A.kt": "class A implements Tides {\n}\n",
+			"Sea.kt": "interface Sea {\n  int depth();\n  sealed int x();\n}\n", "B.kt": "class B implements Sea {\n}\n", "Half.kt": "class Half implements Sea",
+		}, nil},
+		{"what a thing has under nearly that name", javaTypes, files{
+			"Tides.kt": tides, "A.kt": "class A {\n  private final Tides tides;\n  A(Tides tides) { this.tides = tides; }\n  void go() {\n    this.tides.nxet(1);\n    tides.next(1);\n    tides.hashCode();\n    log(\"tides.nextt\");\n  }\n}\n",
+		}, []string{"dangling A.kt:5"}},
+		{"things whose types nobody can tell", javaTypes, files{
+			"Tides.kt": tides, "A.kt": "class A {\n  void a(Tides it) {}\n  void b(Other it) { it.nxet(1); }\n  void c(Tides to) { all.forEach(to -> to.nxet(1)); }\n  void d(Tides at) { var at = x; at.nxet(1); }\n  void e(List<Tides> of) { of.nxet(1); other.of.nxet(1); f().nxet(1); }\n}\n",
+		}, nil},
+		{"what others bring is told of only where it is surely mistyped", javaTypes, files{
+			"Sea.kt": "class Sea extends Others {\n  int depths() { return 1; }\n  int harbour() { return 1; }\n}\n", "A.kt": "class A {\n  int a(Sea sea) { return sea.depth(); }\n  int b(Sea sea) { return sea.harbuor(); }\n}\n",
+		}, []string{"dangling A.kt:3"}},
+		{"types behind things", scriptTypes, files{
+			"tides.kt": "export interface Tides {\n  next(\n    from: number,\n  ): Tide\n  low?: number\n}\n", "a.kt": "class Almanac implements Tides {\n  nextt(from: number) { return null }\n}\n",
+			"b.kt": "function go(tides: Tides, all: Tides[], other?: Tides | null) {\n  tides.nxet(1)\n  all.nxet(1)\n  other.nxet(1)\n}\nconst f = (tide: Tides) => 1\nconst g = (tide, x) => tide.nxet(1)\n",
+		}, []string{"dangling a.kt:1", "dangling b.kt:2"}},
+		{"names with what their file says before them", "- {rule: names, files: '**/*.page', of: ['(\\w+)/[^/]+\\.page$', '^of (\\w+)'], by: 'asks (\\w+)', in: '**/*.list', owner: '^group (\\w+)', defined: '^has (\\w+)', file-is-group: true, groups-there: true}", files{
+			"tides/a.page": "asks high\nasks low\n", "b.page": "of tides\nasks hihg\n", "c.page": "of crews\nasks low\n", "d.page": "asks none\n", "tides.list": "group tides\nhas high\n", "more.list": "group other\nhas low\n",
+		}, []string{"dangling b.page:2", "dangling tides/a.page:2"}},
+		{"a version that all files anywhere ask for", "- {rule: at-least, files: Dockerfile, by: 'sea:([\\d.]+)', asks: '**/*.sea~<v>([\\d.]+)<'}", files{
+			"Dockerfile": "FROM sea:8.0\n", "a/a.sea": "<v>9.0<", "b/b.sea": "<v>9.0<", "c/c.sea": "none",
+		}, []string{"disagrees Dockerfile:1"}},
+		{"versions that differ", "- {rule: at-least, files: Dockerfile, by: 'sea:([\\d.]+)', asks: '**/*.sea~<v>([\\d.]+)<'}", files{
+			"Dockerfile": "FROM sea:8.0\n", "a/a.sea": "<v>9.0<", "b/b.sea": "<v>8.0<",
+		}, nil},
+		{"counterparts that most have", "- {rule: paired, files: '**/*.step', mirrored-in: '{}.half', mostly: true}", files{
+			"a.step": "x\n", "a.half": "x\n", "b.step": "x\n",
+		}, []string{"unpaired b.step"}},
+		{"counterparts that few have", "- {rule: paired, files: '**/*.step', mirrored-in: '{}.half', mostly: true}", files{
+			"a.step": "x\n", "a.half": "x\n", "b.step": "x\n", "c.step": "x\n",
+		}, nil},
+	}...)
+}
+
+// TestHeadAndBody cuts types where their heads end, whatever brackets they have.
+func TestHeadAndBody(t *testing.T) {
+	for code, want := range map[string][2]string{
+		"A(int x) { b { c } } d": {"A(int x) ", " b { c } "}, "A(int x); {": {"A(int x)", ""}, "A([X(1)] int x = f(;)) {}": {"A([X(1)] int x = f(;)) ", ""}, "A { b": {"A ", " b"}, "A": {"", ""},
+	} {
+		head, body := headAndBody([]byte(code))
+		if string(head) != want[0] || string(body) != want[1] {
+			t.Errorf("%s: %q and %q", code, head, body)
+		}
+	}
+}
+
+// TestTypesOfThings reads the type that stands before the last thing called tides.
+func TestTypesOfThings(t *testing.T) {
+	for code, want := range map[string]string{
+		"Tides tides;": "Tides", "(Tides? tides)": "Tides", "Tides<A, B> tides)": "Tides", "return tides;": "", "?Tides|Crews $tides)": "", "?Tides $tides)": "Tides", "Tides tides.x": "", "tides": "", "for (Tides tides in all": "Tides",
+	} {
+		at := strings.LastIndex(code, "tides")
+		if of, _ := typeBefore([]byte(code), at, at+len("tides")); of != want {
+			t.Errorf("%s: %q", code, of)
+		}
+	}
+}
