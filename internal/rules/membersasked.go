@@ -12,23 +12,20 @@ import (
 // tellUnknown tells of what code asks of things whose types nearly have it. What is mistyped stands only
 // behind a thing, in all of the project; the few such words are looked at.
 func (c *Call) tellUnknown(types *ownTypes) {
-	said := map[string]bool{}
-	c.eachWord(func(_ string, code []byte, at int, word []byte) {
-		if thing, _ := thingBefore(code, at); thing == nil && !said[string(word)] {
-			said[string(word)] = true
-		}
-	})
-	things, meant := map[[2]string]string{}, map[[2]string]string{}
+	things, meant, seen := map[[2]string]string{}, map[[2]string]string{}, map[[2]string]bool{}
 	c.eachWord(func(file string, code []byte, at int, word []byte) {
-		if said[string(word)] {
+		if types.said[string(word)] {
 			return
 		}
 		thing, plain := thingBefore(code, at)
 		if !plain || thing[0] <= '9' {
 			return
 		}
-		is := foundOnce(things, [2]string{file, string(thing)}, func() string { return c.typeOfThing(code, string(thing)) })
+		is := string(thing) // a type, asked for what all of it has
 		if types.by[is] == nil {
+			is = foundOnce(things, [2]string{file, string(thing)}, func() string { return c.typeOfThing(code, string(thing)) })
+		}
+		if types.by[is] == nil || !foundOnce(seen, [2]string{file, is}, func() bool { return types.sees(file, is) }) {
 			return
 		}
 		near := foundOnce(meant, [2]string{is, string(word)}, func() string { return c.memberMeant(types.family(is), string(word)) })
@@ -48,9 +45,19 @@ func (c *Call) eachWord(yield func(file string, code []byte, at int, word []byte
 	}
 }
 
+// isAsked says whether a word stands behind a thing that it is asked of.
+func isAsked(code []byte, at int) bool {
+	for at--; at >= 0 && code[at] <= ' '; at-- {
+	}
+	return at >= 0 && (code[at] == '.' || code[at] == '>' && at > 0 && code[at-1] == '-')
+}
+
 // thingBefore gives what a word is asked of, nil for a word that stands for itself; plain where that is
 // a thing by its name alone, or one of the class's own.
 func thingBefore(code []byte, at int) (thing []byte, plain bool) {
+	if !isAsked(code, at) {
+		return nil, false
+	}
 	before := bytes.TrimRight(code[:at], " \t\r\n")
 	end := bytes.TrimSuffix(bytes.TrimSuffix(before, []byte(".")), []byte("->"))
 	if len(end) == len(before) {

@@ -3,12 +3,14 @@ package rules
 import (
 	"bytes"
 	"fmt"
+	"path"
 	"slices"
 	"strings"
 
 	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
 	"dicaxon/internal/lazy"
+	"dicaxon/internal/refs"
 	"dicaxon/internal/refs/lang"
 )
 
@@ -65,17 +67,23 @@ type ownTypes struct {
 	call *Call
 	all  []*ownType
 	by   map[string][]*ownType
+
+	said   map[string]bool // the words that stand for themselves somewhere
+	global map[string]bool // once somebody asks
 }
 
 // readTypes reads the types that the files of the rule declare: those whose names begin with a capital.
 func (c *Call) readTypes() *ownTypes {
-	t := &ownTypes{call: c, by: map[string][]*ownType{}}
+	t := &ownTypes{call: c, by: map[string][]*ownType{}, said: map[string]bool{}}
 	words := map[string]bool{}
 	for _, word := range c.texts("types") {
 		words[word] = true
 	}
 	behind := 0 // where the last such word ends
 	c.eachWord(func(file string, code []byte, at int, word []byte) {
+		if !t.said[string(word)] && !isAsked(code, at) {
+			t.said[string(word)] = true
+		}
 		if words[string(word)] {
 			behind = at + len(word)
 			return
@@ -178,22 +186,86 @@ func (t *ownTypes) family(name string) *family {
 	f := &family{}
 	var add func(name string)
 	add = func(name string) {
-		of := t.by[name]
-		if len(of) == 0 && !anyFits(t.call.regexps["plain"], []byte(name)) {
-			f.open = true
-		}
-		for _, o := range of {
+		for _, o := range t.by[name] {
 			if slices.Contains(f.types, o) {
 				continue
 			}
 			f.types, f.open = append(f.types, o), f.open || t.call.isOpen(o)
 			for _, base := range t.call.basesOf(o) {
-				add(base)
+				if t.sees(o.at, base) {
+					add(base)
+				} else {
+					f.open = f.open || !anyFits(t.call.regexps["plain"], []byte(base))
+				}
 			}
 		}
 	}
 	add(name)
 	return f
+}
+
+// sees says whether a name of a type means one of the project's in a file: one that it imports, or that stands in
+// it, in its package or in one that its project imports for all.
+func (t *ownTypes) sees(at, name string) bool {
+	c := t.call
+	said := c.refsOf(at)
+	isOwn := func(file string) bool {
+		return slices.ContainsFunc(t.by[name], func(o *ownType) bool { return o.at == file })
+	}
+	if len(t.by[name]) == 0 || lang.HasWord(c.Graph.Code(at), name) && givenAs(c.Graph.Code(at), name) {
+		return false
+	}
+	if isOwn(at) {
+		return true
+	}
+	for _, r := range said.Of(refs.Import) {
+		if last := strings.FieldsFunc(r.Name, func(b rune) bool { return strings.ContainsRune(`./\:`, b) }); r.Value == name || len(last) > 0 && last[len(last)-1] == name {
+			return slices.ContainsFunc(c.Graph.Resolve(at, r), isOwn)
+		}
+	}
+	switch path.Ext(at) {
+	case ".ts", ".tsx":
+		return false
+	case ".java", ".php", ".kt":
+		here := said.Package()
+		return slices.ContainsFunc(t.by[name], func(o *ownType) bool {
+			there := c.refsOf(o.at).Package()
+			return here == nil && there == nil || here != nil && there != nil && here.Name == there.Name
+		})
+	case ".cs":
+		return slices.ContainsFunc(t.by[name], func(o *ownType) bool {
+			there := c.refsOf(o.at).Package()
+			return there == nil || said.Package() != nil && strings.HasPrefix(said.Package().Name+".", there.Name+".") ||
+				slices.ContainsFunc(said.Of(refs.Import), func(r refs.Ref) bool { return r.Name == there.Name }) || t.forAll()[there.Name]
+		})
+	}
+	return true
+}
+
+// forAll gives the namespaces that files of C# import for all others.
+func (t *ownTypes) forAll() map[string]bool {
+	if t.global == nil {
+		t.global = map[string]bool{}
+		for _, f := range t.call.files("files") {
+			for _, name := range groupsIn(importedForAll, t.call.Graph.Code(f.path)) {
+				t.global[name] = true
+			}
+		}
+	}
+	return t.global
+}
+
+// importedForAll finds such a namespace (C# specification, "Global using directives").
+var importedForAll = lazy.New(`(?m)^\s*global\s+using\s+([\w.]+)\s*;`)
+
+// givenAs says whether a file gives something another name, which it imports.
+func givenAs(code []byte, name string) bool {
+	for _, i := range lang.Words(code, name) {
+		if before := bytes.TrimRight(code[:i], " \t"); bytes.HasSuffix(before, []byte(" as")) {
+			return true
+		}
+	}
+	return false
 }
 
 // says whether a word stands anywhere in the types of a family.

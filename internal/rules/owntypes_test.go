@@ -45,6 +45,20 @@ func init() {
 			"a/Tides.kt": tides, "b/Tides.kt": "interface Tides {\n  Tide low();\n}\n", "a/A.kt": "class A implements Tides {\n}\n",
 			"Sea.kt": "interface Sea {\n  int depth();\n  sealed int x();\n}\n", "B.kt": "class B implements Sea {\n}\n", "Half.kt": "class Half implements Sea",
 		}, nil},
+		{"interfaces of others that are called like one of the project", javaTypes, files{
+			"a/Tides.kt": "package a\n" + tides, "b/A.kt": "package b\nimport other.Tides\nclass A implements Tides {\n}\n", "b/B.kt": "package b\nclass B implements Tides {\n}\n",
+			"b/C.kt": "package b\nimport a.Tides\nclass C implements Tides {\n}\n", "a/Sea.kt": "package a\nclass Sea {}\n", "b/D.kt": "package b\nimport a.Sea as Tides\nclass D implements Tides {\n}\n", "b/E.kt": "package b\ninterface E extends Tides {\n  int more();\n}\n",
+		}, []string{"dangling b/C.kt:3"}},
+		{"namespaces that a file of C# sees", strings.ReplaceAll(javaTypes, ".kt", ".cs"), files{
+			"a/Tides.cs": "namespace Sea.A;\n" + tides, "b/A.cs": "namespace Sea.B;\nclass A implements Tides {\n}\n", "b/B.cs": "namespace Sea.B;\nusing Sea.A;\nclass B implements Tides {\n}\n",
+			"c/C.cs": "namespace Sea.A.C;\nclass C implements Tides {\n}\n",
+		}, []string{"dangling b/B.cs:3", "dangling c/C.cs:2"}},
+		{"namespaces that all files see", strings.ReplaceAll(javaTypes, ".kt", ".cs"), files{
+			"a/Tides.cs": "namespace Sea.A;\n" + tides, "b/A.cs": "namespace Sea.B;\nclass A implements Tides {\n}\n", "Usings.cs": "global using Sea.A;\n",
+		}, []string{"dangling b/A.cs:2"}},
+		{"what a type has itself", javaTypes, files{
+			"Sea.kt": "class Sea {\n  static final int DEEPEST = 1;\n}\n", "A.kt": "class A {\n  int a = Sea.DEEPSET;\n  int b = Sea.DEEPEST;\n  int c = other.Sea.DEEPSET;\n}\n",
+		}, []string{"dangling A.kt:2"}},
 		{"what a thing has under nearly that name", javaTypes, files{
 			"Tides.kt": tides, "A.kt": "class A {\n  private final Tides tides;\n  A(Tides tides) { this.tides = tides; }\n  void go() {\n    this.tides.nxet(1);\n    tides.next(1);\n    tides.hashCode();\n    log(\"tides.nextt\");\n  }\n}\n",
 		}, []string{"dangling A.kt:5"}},

@@ -22,7 +22,7 @@ func (c *Call) tellUnkept(types *ownTypes) {
 		}
 	}
 	for _, o := range types.all {
-		if asked[o.name] == nil && slices.ContainsFunc(c.basesOf(o), func(base string) bool { return asked[base] != nil }) {
+		if asked[o.name] == nil && !anyFits(c.regexps["interfaces"], o.before) && slices.ContainsFunc(c.basesOf(o), func(base string) bool { return asked[base] != nil }) {
 			c.tellLacking(types, o, asked)
 		}
 	}
@@ -44,7 +44,7 @@ func (c *Call) askedBy(o *ownType) []string {
 // tellLacking tells of what a class lacks of what its interfaces ask.
 func (c *Call) tellLacking(types *ownTypes, o *ownType, asked map[string][]string) {
 	all := types.family(o.name)
-	if all.open || len(types.by[o.name]) > 1 {
+	if all.open || slices.ContainsFunc(all.types, func(f *ownType) bool { return len(types.by[f.name]) > 1 }) {
 		return
 	}
 	own, wanted := &family{}, map[string][]string{}

@@ -60,6 +60,8 @@ func placeOfType(w *Word) Place {
 		return Elsewhere // behind an arrow and a space stands what a function returns
 	case string(w.Previous()) == "extension" && (w.After == '{' || w.After == ':'):
 		return Used // in Swift
+	case string(w.Previous()) == "const" && w.After == '(':
+		return Used // in Dart: what is made there never changes
 	case binders()[string(w.Previous())], namesValue(w), constantOfEnum(w):
 		return Bound
 	case w.After == '=' && !bytes.HasPrefix(bytes.TrimLeft(w.Code[w.End:], " "), []byte("==")):
