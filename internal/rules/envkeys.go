@@ -70,7 +70,7 @@ func runEnvKeys(c *Call) {
 	}
 	for _, f := range c.everything() {
 		ending := path.Ext(f.path)
-		if inSample(f.path) || !slices.Contains([]string{".py", ".js", ".ts", ".mjs", ".cjs", ".jsx", ".tsx", ".vue", ".svelte", ".go", ".rb", ".php", ".rs", ".java", ".kt", ".cs"}, ending) || strings.HasSuffix(f.path, "_test.go") || settingsOfTools.MatchString(f.path) || c.lends(f.path) {
+		if inSample(f.path) || !slices.Contains([]string{".py", ".js", ".ts", ".mjs", ".cjs", ".jsx", ".tsx", ".vue", ".svelte", ".go", ".rb", ".php", ".rs", ".java", ".kt", ".cs"}, ending) || strings.HasSuffix(f.path, "_test.go") || c.isOfTool(f.path) || c.lends(f.path) {
 			continue
 		}
 		code := c.Graph.Code(f.path)
@@ -101,6 +101,13 @@ func runEnvKeys(c *Call) {
 			c.tellUnsampled(f.path, code, refs.Span{Start: int32(m[2]), End: int32(m[3])}, sample, key)
 		}
 	}
+}
+
+// isOfTool says whether a file is one of a tool's settings, or of its tests: one that is called a config lies beside
+// the manifest then, and else is the application's own.
+func (c *Call) isOfTool(at string) bool {
+	dir := path.Dir(at)
+	return settingsOfTools.MatchString(at) && !(strings.Contains(path.Base(at), ".config.") && dir != "." && c.node(dir+"/package.json") == nil)
 }
 
 // tellUnsampled tells of a key that code reads and the sample does not name.

@@ -90,6 +90,38 @@ func init() {
 	}...)
 }
 
+// What modules give the classes that are theirs.
+func init() {
+	const rule = `- rule: provided
+  files: "**/*.module.ts"
+  class: '\bexport\s+class\s+(\w+)'
+  has: [providers, controllers]
+  imports: [imports]
+  exports: [exports]
+  asks: ['\bprivate\s+\w+\s*:\s*(\w+)', '@Inject\((\w+)\)']
+  everywhere: '@Global\(\)'`
+	tides := "@Module({ providers: [TidesService, { provide: SOURCE, useClass: Table }], exports: [TidesService] })\nexport class TidesModule {}\n"
+	crews := func(lists string) string {
+		return "import { CrewsService } from './crews.service'\n@Module({ " + lists + " })\nexport class CrewsModule {}\n"
+	}
+	asking := "export class CrewsService {\n  constructor(private tides: TidesService) {}\n}\n"
+	cases = append(cases, []ruled{
+		{"a module that does not import what it asks for", rule, files{"tides.module.ts": tides, "crews.module.ts": crews("providers: [CrewsService]"), "crews.service.ts": asking}, []string{"unwired crews.service.ts:2"}},
+		{"a module that does", rule, files{"tides.module.ts": tides, "crews.module.ts": crews("imports: [TidesModule], providers: [CrewsService]"), "crews.service.ts": asking}, nil},
+		{"what a module does not hand on", rule, files{
+			"tides.module.ts": tides, "crews.module.ts": crews("imports: [TidesModule], providers: [CrewsService]"), "crews.service.ts": "export class CrewsService {\n  constructor(@Inject(SOURCE) source) {}\n}\n",
+		}, []string{"unwired crews.service.ts:2"}},
+		{"what comes by another, or to all", rule, files{
+			"tides.module.ts": tides, "sea.module.ts": "@Module({ imports: [TidesModule], exports: [TidesModule] })\nexport class SeaModule {}\n", "crews.module.ts": crews("imports: [SeaModule], providers: [CrewsService]"), "crews.service.ts": asking,
+			"b/all.module.ts": "@Global()\n@Module({ providers: [Log], exports: [Log] })\nexport class AllModule {}\n", "b/use.module.ts": "import { Use } from './use'\n@Module({ controllers: [Use] })\nexport class UseModule {}\n", "b/use.ts": "export class Use {\n  constructor(private log: Log) {}\n}\n",
+		}, nil},
+		{"modules whose lists nobody can read", rule, files{"tides.module.ts": tides, "crews.module.ts": crews("imports: [...all], providers: [CrewsService]"), "b.module.ts": "@Module({ providers: all })\nexport class B {}\n", "crews.service.ts": asking}, nil},
+		{"settings of the application that are called as those of tools", "- {rule: env-keys}", files{
+			".env.example": "PORT=\n", "package.json": "{}", "src/app.config.ts": "export default () => ({ a: process.env.TIDE_URL, b: process.env.PORT })\n", "vite.config.ts": "export default { a: process.env.TOOL }\n",
+		}, []string{"disagrees src/app.config.ts:1"}},
+	}...)
+}
+
 // TestHeadAndBody cuts types where their heads end, whatever brackets they have.
 func TestHeadAndBody(t *testing.T) {
 	for code, want := range map[string][2]string{
