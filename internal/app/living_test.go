@@ -81,6 +81,18 @@ func TestWaiversAndLevels(t *testing.T) {
 	}
 }
 
+// TestRulesAskedFor holds that a word for a rule is one for all that layouts make of it, and that each of those
+// has a name of its own.
+func TestRulesAskedFor(t *testing.T) {
+	root := treetest.Make(t, map[string]string{"Quay.csproj": "<Project Sdk=\"Microsoft.NET.Sdk.Web\"></Project>\n", "appsettings.json": `{"ConnectionStrings": {"Harbour": ""}}`, "Program.cs": "var at = settings.GetConnectionString(\"Harbor\");\n"})
+	told := []string{"warning dangling Program.cs"}
+	for words, want := range map[[2]string][]string{{"names", ""}: told, {"connections-asked-for", ""}: told, {"wired", ""}: nil, {"dangling", "names"}: nil, {"dangling", "connections-asked-for"}: nil, {"dangling", "wired"}: told} {
+		if _, got := said(t, root, app.Options{Only: words[:1], Skip: words[1:]}); !slices.Equal(got, want) {
+			t.Errorf("%q: %q", words, got)
+		}
+	}
+}
+
 func TestAccepted(t *testing.T) {
 	root := treetest.Make(t, small)
 	r, _ := said(t, root, app.Options{Anew: true})

@@ -17,6 +17,7 @@ import (
 
 	"dicaxon/internal/changes"
 	"dicaxon/internal/finding"
+	"dicaxon/internal/layout"
 	"dicaxon/internal/lazy"
 	"dicaxon/internal/safe"
 	"dicaxon/internal/tree"
@@ -41,7 +42,7 @@ func (s Settlement) Any() bool { return s.Waived+s.Accepted+s.Known+s.Filtered+s
 
 // Options say which findings are asked for.
 type Options struct {
-	Only, Skip []string // kinds or names of rules
+	Only, Skip []string // kinds, rules, or the names that layouts give theirs
 	Within     string   // a path of the repository: only what is about it or below; "" for all
 	Today      time.Time
 }
@@ -51,9 +52,30 @@ func (o *Options) Wants(f *finding.Finding) bool {
 	return (len(o.Only) == 0 || f.Is(o.Only)) && !f.Is(o.Skip)
 }
 
+// spread takes words that name a rule for all that layouts make of it under names of their own.
+func (o Options) spread(w *workspace.Workspace) Options {
+	layouts := []*layout.Layout{w.Commonplace}
+	for _, p := range w.Projects {
+		layouts = append(layouts, p.Layout)
+	}
+	o.Only, o.Skip = slices.Clone(o.Only), slices.Clone(o.Skip)
+	for _, l := range layouts {
+		for i := range l.Rules {
+			r := &l.Rules[i]
+			for _, words := range []*[]string{&o.Only, &o.Skip} {
+				if slices.Contains(*words, r.Rule) {
+					*words = append(*words, r.Called())
+				}
+			}
+		}
+	}
+	return o
+}
+
 // Settle changes the findings of all projects as dicaxon.yaml, comments and the
 // caller ask, in this order: levels, waivers, kinds asked for, parts asked for.
 func Settle(w *workspace.Workspace, o Options) (s Settlement) {
+	o = o.spread(w)
 	today := cmp.Or(o.Today, time.Now())
 	used := map[*workspace.Waiver]int{}
 	comments := &comments{repository: w.Repository, lines: map[string][]string{}}
@@ -323,6 +345,7 @@ func holds(w *workspace.Workspace, f *finding.Finding) []string {
 // Accept writes the findings into the root's file of accepted ones, and says how
 // many those are. What was accepted before and was not asked for now stays.
 func Accept(ctx context.Context, w *workspace.Workspace, o Options) (int, error) {
+	o = o.spread(w)
 	file := acceptedFile{Schema: acceptedSchema, Accepted: []accepted{}}
 	for _, p := range w.Projects {
 		// Who lives with a cause lives with what comes of it.

@@ -22,6 +22,7 @@ import (
 	"dicaxon/internal/output"
 	"dicaxon/internal/rules"
 	"dicaxon/internal/tree"
+	"dicaxon/internal/workspace"
 )
 
 func (p *program) check() *cobra.Command {
@@ -161,15 +162,32 @@ func (p *program) meaning(page *output.Page, kind string) error {
 	return nil
 }
 
+// calledRules lists the names that layouts give their rules, those of a team around here among them.
+func calledRules() (all []string) {
+	layouts := workspace.TeamLayouts(".")
+	for _, name := range append((catalogue.Catalogue{}).Names(), catalogue.CommonplaceName) {
+		if l, err := (catalogue.Catalogue{}).Layout(name); err == nil {
+			layouts = append(layouts, l)
+		}
+	}
+	for _, l := range layouts {
+		for i := range l.Rules {
+			all = append(all, l.Rules[i].Called())
+		}
+	}
+	return all
+}
+
 // knownWords refuses what is neither a kind nor a rule.
 func knownWords(lists ...[]string) error {
 	known := append(finding.KindWords(), rules.Names()...)
+	called := sync.OnceValue(calledRules)
 	for _, list := range lists {
 		for _, word := range list {
-			if slices.Contains(known, word) {
+			if slices.Contains(known, word) || slices.Contains(called(), word) {
 				continue
 			}
-			if meant := names.Closest(word, known); meant != "" {
+			if meant := names.Closest(word, append(known, called()...)); meant != "" {
 				return callf("%q is neither a kind of finding nor a rule; did you mean %s?", word, meant)
 			}
 			return callf("%q is neither a kind of finding nor a rule; the kinds are %s", word, strings.Join(finding.KindWords(), ", "))
