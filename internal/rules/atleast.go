@@ -6,6 +6,7 @@ import (
 	"strconv"
 	"strings"
 
+	"dicaxon/internal/edit"
 	"dicaxon/internal/finding"
 	"dicaxon/internal/refs"
 	"dicaxon/internal/refs/lang"
@@ -46,7 +47,8 @@ func (c *Call) tellOlder(at string, code []byte, asks []finderAt) {
 			for _, m := range re.FindAll(code) {
 				if version := string(code[m[2]:m[3]]); older(version, asked) {
 					line, column := refs.Place(code, lang.At(m[2], m[3]))
-					c.report(at, line, column, &finding.Place{Path: by}, "it takes version %s, and %s asks for %s or later", version, by, asked)
+					f := c.report(at, line, column, &finding.Place{Path: by}, "it takes version %s, and %s asks for %s or later", version, by, asked)
+					f.Fix = []edit.Edit{c.edit(at, lang.At(m[2], m[3]), asFar(asked, version))}
 				}
 			}
 		}
@@ -84,6 +86,12 @@ func (c *Call) versionAsked(from string, ask finderAt) (by, version string) {
 		return "", ""
 	}
 	return by, version
+}
+
+// asFar gives a version with as many parts as another has.
+func asFar(version, as string) string {
+	parts := strings.Split(version, ".")
+	return strings.Join(parts[:min(len(parts), strings.Count(as, ".")+1)], ".")
 }
 
 // older says whether a version is older than another, as far as both are written.

@@ -8,6 +8,7 @@ import (
 	"strings"
 	"unicode"
 
+	"dicaxon/internal/edit"
 	"dicaxon/internal/finding"
 	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
@@ -86,6 +87,9 @@ func runNames(c *Call) {
 		}
 		definitions := known(b.file.path)
 		fix := c.renamed(all, b.spoken, b.sought, b.meant, definitions)
+		if b.instead != "" && b.meant == "" {
+			b.meant, fix = b.instead, []edit.Edit{c.edit(b.file.path, b.at, b.instead)}
+		}
 		cause := causeOf(b.spoken, b.sought, b.meant, definitions)
 		if k := causes[cause]; k > 0 && cause != "" {
 			c.alsoNamed(&c.findings[k-1], b.spoken, fix)

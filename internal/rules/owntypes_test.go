@@ -75,6 +75,7 @@ func init() {
 		{"names with what their file says before them", "- {rule: names, files: '**/*.page', of: ['(\\w+)/[^/]+\\.page$', '^of (\\w+)'], by: 'asks (\\w+)', in: '**/*.list', owner: '^group (\\w+)', defined: '^has (\\w+)', file-is-group: true, groups-there: true}", files{
 			"tides/a.page": "asks high\nasks low\n", "b.page": "of tides\nasks hihg\n", "c.page": "of crews\nasks low\n", "d.page": "asks none\n", "tides.list": "group tides\nhas high\n", "more.list": "group other\nhas low\n",
 		}, []string{"dangling b.page:2", "dangling tides/a.page:2"}},
+		{"a name in a part that has but one", "- {rule: names, files: '*.list', inside: 'a.*', by: ':(\\w+)', there: '<(\\w+)>'}", files{"x.list": "a :tide <tide>\na :hihg <high> <high>\na :one <b> <c>\n"}, []string{"dangling x.list:2", "dangling x.list:3"}},
 		{"a version that all files anywhere ask for", "- {rule: at-least, files: Dockerfile, by: 'sea:([\\d.]+)', asks: '**/*.sea~<v>([\\d.]+)<'}", files{
 			"Dockerfile": "FROM sea:8.0\n", "a/a.sea": "<v>9.0<", "b/b.sea": "<v>9.0<", "c/c.sea": "none",
 		}, []string{"disagrees Dockerfile:1"}},

@@ -5,6 +5,7 @@ import (
 	"regexp"
 	"strings"
 
+	"dicaxon/internal/edit"
 	"dicaxon/internal/finding"
 	"dicaxon/internal/layout"
 	"dicaxon/internal/lazy"
@@ -69,6 +70,7 @@ func cutPlace(place string) (name string, mark byte, of string) {
 type said struct {
 	value, at    string
 	line, column int // where it stands, from 1
+	span         refs.Span
 }
 
 func runSameValue(c *Call) {
@@ -78,7 +80,10 @@ func runSameValue(c *Call) {
 			if first == nil && i == 0 {
 				first = &s
 			} else if first != nil && s.value != first.value && !(c.flag("ignore-case") && names.Same(s.value, first.value)) {
-				c.report(s.at, s.line, s.column, &finding.Place{Path: first.at, Line: first.line}, "it says %s where %s says %s", s.value, first.at, first.value)
+				f := c.report(s.at, s.line, s.column, &finding.Place{Path: first.at, Line: first.line}, "it says %s where %s says %s", s.value, first.at, first.value)
+				if s.span.Len() == len(s.value) && !c.flag("ignore-case") { // written as it is
+					f.Fix = []edit.Edit{c.edit(s.at, s.span, first.value)}
+				}
 			}
 		}
 	}
@@ -94,23 +99,24 @@ func (c *Call) said(place string) (all []said) {
 	if mark == '~' {
 		text := c.textOf(name)
 		if m := regexp.MustCompile("(?m)" + key).FindSubmatchIndex(text); m != nil && m[2] >= 0 {
-			line, column := refs.Place(text, refs.Span{Start: int32(m[2]), End: int32(m[3])})
-			all = append(all, said{string(text[m[2]:m[3]]), name, line, column})
+			span := refs.Span{Start: int32(m[2]), End: int32(m[3])}
+			line, column := refs.Place(text, span)
+			all = append(all, said{string(text[m[2]:m[3]]), name, line, column, span})
 		}
 		return all
 	}
 	for _, k := range c.refsOf(name).Of(refs.Key) {
-		value := k.Value
+		value, span := k.Value, k.ValueSpan
 		if above, below := strings.CutSuffix(key, ".*"); below {
 			child, ok := strings.CutPrefix(k.Name, above+".")
 			if !ok || strings.ContainsAny(child, ".+") || k.Value != "" {
 				continue
 			}
-			value = child
+			value, span = child, refs.Span{} // what is called so is told of elsewhere
 		} else if k.Name != key || value == "" {
 			continue
 		}
-		all = append(all, said{value, name, k.Line, k.Column})
+		all = append(all, said{value, name, k.Line, k.Column, span})
 	}
 	return all
 }

@@ -19,6 +19,7 @@ type spoken struct {
 	name    string
 	at      refs.Span
 	written string // the name as it is written, where more stands before it
+	instead string // the only name that what is around it has, where it is written as one that leads to it
 }
 
 // spoken lists the names that files say as the rule tells them.
@@ -138,7 +139,17 @@ func (c *Call) notSaidThere(all []spoken, part []byte) []spoken {
 			said[string(m[1])] = true
 		}
 	}
-	return slices.DeleteFunc(all, func(s spoken) bool { return said[s.name] })
+	all = slices.DeleteFunc(all, func(s spoken) bool { return said[s.name] })
+	if len(said) == 1 {
+		for i := range all {
+			if at := all[i].at.Start; at > 0 && strings.IndexByte(quotes+":", c.Graph.Code(all[i].file.path)[at-1]) >= 0 {
+				for only := range said {
+					all[i].instead = only
+				}
+			}
+		}
+	}
+	return all
 }
 
 // among leaves the names that the files which define names are asked for, all of them where nothing is asked.
