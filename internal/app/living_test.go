@@ -13,6 +13,7 @@ import (
 
 	"dicaxon/internal/app"
 	"dicaxon/internal/baseline"
+	"dicaxon/internal/memory"
 	"dicaxon/internal/treetest"
 )
 
@@ -82,13 +83,23 @@ func TestWaiversAndLevels(t *testing.T) {
 }
 
 // TestRulesAskedFor holds that a word for a rule is one for all that layouts make of it, and that each of those
-// has a name of its own.
+// has a name of its own, also of findings that an earlier run left.
 func TestRulesAskedFor(t *testing.T) {
+	t.Setenv("XDG_CACHE_HOME", t.TempDir())
+	settled := memory.Settled
+	memory.Settled = 0
+	defer func() { memory.Settled = settled }()
 	root := treetest.Make(t, map[string]string{"Quay.csproj": "<Project Sdk=\"Microsoft.NET.Sdk.Web\"></Project>\n", "appsettings.json": `{"ConnectionStrings": {"Harbour": ""}}`, "Program.cs": "var at = settings.GetConnectionString(\"Harbor\");\n"})
 	told := []string{"warning dangling Program.cs"}
+	if _, got := said(t, root, app.Options{Remember: true, Findings: true}); !slices.Equal(got, told) {
+		t.Errorf("%q", got)
+	}
 	for words, want := range map[[2]string][]string{{"names", ""}: told, {"connections-asked-for", ""}: told, {"wired", ""}: nil, {"dangling", "names"}: nil, {"dangling", "connections-asked-for"}: nil, {"dangling", "wired"}: told} {
-		if _, got := said(t, root, app.Options{Only: words[:1], Skip: words[1:]}); !slices.Equal(got, want) {
-			t.Errorf("%q: %q", words, got)
+		for _, remembers := range []bool{false, true} {
+			r, got := said(t, root, app.Options{Only: words[:1], Skip: words[1:], Remember: remembers, Findings: remembers})
+			if !slices.Equal(got, want) || (r.Projects[0].Placement == nil) != remembers {
+				t.Errorf("%q, remembered %v: %q", words, remembers, got)
+			}
 		}
 	}
 }

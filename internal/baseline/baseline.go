@@ -17,7 +17,6 @@ import (
 
 	"dicaxon/internal/changes"
 	"dicaxon/internal/finding"
-	"dicaxon/internal/layout"
 	"dicaxon/internal/lazy"
 	"dicaxon/internal/safe"
 	"dicaxon/internal/tree"
@@ -52,30 +51,9 @@ func (o *Options) Wants(f *finding.Finding) bool {
 	return (len(o.Only) == 0 || f.Is(o.Only)) && !f.Is(o.Skip)
 }
 
-// spread takes words that name a rule for all that layouts make of it under names of their own.
-func (o Options) spread(w *workspace.Workspace) Options {
-	layouts := []*layout.Layout{w.Commonplace}
-	for _, p := range w.Projects {
-		layouts = append(layouts, p.Layout)
-	}
-	o.Only, o.Skip = slices.Clone(o.Only), slices.Clone(o.Skip)
-	for _, l := range layouts {
-		for i := range l.Rules {
-			r := &l.Rules[i]
-			for _, words := range []*[]string{&o.Only, &o.Skip} {
-				if slices.Contains(*words, r.Rule) {
-					*words = append(*words, r.Called())
-				}
-			}
-		}
-	}
-	return o
-}
-
 // Settle changes the findings of all projects as dicaxon.yaml, comments and the
 // caller ask, in this order: levels, waivers, kinds asked for, parts asked for.
 func Settle(w *workspace.Workspace, o Options) (s Settlement) {
-	o = o.spread(w)
 	today := cmp.Or(o.Today, time.Now())
 	used := map[*workspace.Waiver]int{}
 	comments := &comments{repository: w.Repository, lines: map[string][]string{}}
@@ -345,11 +323,12 @@ func holds(w *workspace.Workspace, f *finding.Finding) []string {
 // Accept writes the findings into the root's file of accepted ones, and says how
 // many those are. What was accepted before and was not asked for now stays.
 func Accept(ctx context.Context, w *workspace.Workspace, o Options) (int, error) {
-	o = o.spread(w)
 	file := acceptedFile{Schema: acceptedSchema, Accepted: []accepted{}}
+	of := map[string]string{} // by the name that a layout gives a rule, that rule
 	for _, p := range w.Projects {
 		// Who lives with a cause lives with what comes of it.
 		for _, f := range slices.Concat(p.Findings, p.Ended) {
+			of[f.Rule] = f.Of
 			file.Accepted = append(file.Accepted, accepted{f.Kind, f.Path, f.Rule, f.Entry, f.About, f.Message, holds(w, &f)})
 		}
 	}
@@ -360,7 +339,7 @@ func Accept(ctx context.Context, w *workspace.Workspace, o Options) (int, error)
 			return 0, err
 		}
 		for _, a := range before {
-			f := finding.Finding{Kind: a.Kind, Path: a.Path, Rule: a.Rule}
+			f := finding.Finding{Kind: a.Kind, Path: a.Path, Rule: a.Rule, Of: of[a.Rule]}
 			if !o.Wants(&f) || o.Within != "" && !about(&f, o.Within) {
 				file.Accepted = append(file.Accepted, a)
 			}

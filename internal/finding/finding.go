@@ -75,6 +75,7 @@ type Finding struct {
 	More    int      `json:"more,omitempty"`  // how many more are like it, for the same cause
 	Also    []string `json:"also,omitempty"`  // their paths
 	Rule    string   `json:"rule,omitempty"`  // of the layout, where one says so
+	Of      string   `json:"-"`               // which rule that is: of one, layouts make several under names of their own
 	// Works says that it is against the layout alone: what is there works all the same.
 	Works bool `json:"-"`
 	// About tells findings of one kind about one place apart, such as a key; the
@@ -131,7 +132,9 @@ func Sort(all []Finding) {
 
 // Is says whether the finding's kind or its rule is among the words.
 func (f *Finding) Is(words []string) bool {
-	return slices.Contains(words, string(f.Kind)) || f.Rule != "" && slices.Contains(words, f.Rule)
+	return slices.ContainsFunc(words, func(word string) bool {
+		return word == string(f.Kind) || word != "" && (word == f.Rule || word == f.Of)
+	})
 }
 
 // Totals counts findings by level.

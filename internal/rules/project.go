@@ -256,7 +256,7 @@ func (p *project) homeOf(at string) string {
 func (c *Call) report(at string, line, column int, other *finding.Place, format string, args ...any) *finding.Finding {
 	f := finding.Finding{
 		Kind: c.rule.Kind, Level: c.level, Path: c.Top.Path() + at, Line: line, Column: column,
-		Message: fmt.Sprintf(format, args...), Why: c.asked.Says, Rule: c.asked.Called(), Works: c.rule.Arrangement,
+		Message: fmt.Sprintf(format, args...), Why: c.asked.Says, Rule: c.asked.Called(), Of: c.rule.Name, Works: c.rule.Arrangement,
 	}
 	if other != nil {
 		f.Other = &finding.Place{Path: c.Top.Path() + other.Path, Line: other.Line}
