@@ -38,18 +38,25 @@ var atLeast = &Rule{
 
 // tellOlder tells of the versions in a text that are older than the one that the first of some files asks for.
 func (c *Call) tellOlder(at string, code []byte, asks []finderAt) {
+	var taken []refs.Span
+	for _, re := range c.regexps["by"] {
+		for _, m := range re.FindAll(code) {
+			taken = append(taken, lang.At(m[2], m[3]))
+		}
+	}
 	for _, ask := range asks {
+		if len(taken) == 0 { // and nobody need look who asks
+			return
+		}
 		by, asked := c.versionAsked(at, ask)
 		if asked == "" {
 			continue
 		}
-		for _, re := range c.regexps["by"] {
-			for _, m := range re.FindAll(code) {
-				if version := string(code[m[2]:m[3]]); older(version, asked) {
-					line, column := refs.Place(code, lang.At(m[2], m[3]))
-					f := c.report(at, line, column, &finding.Place{Path: by}, "it takes version %s, and %s asks for %s or later", version, by, asked)
-					f.Fix = []edit.Edit{c.edit(at, lang.At(m[2], m[3]), asFar(asked, version))}
-				}
+		for _, span := range taken {
+			if version := string(span.In(code)); older(version, asked) {
+				line, column := refs.Place(code, span)
+				f := c.report(at, line, column, &finding.Place{Path: by}, "it takes version %s, and %s asks for %s or later", version, by, asked)
+				f.Fix = []edit.Edit{c.edit(at, span, asFar(asked, version))}
 			}
 		}
 		return

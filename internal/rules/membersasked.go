@@ -64,14 +64,10 @@ func thingBefore(code []byte, at int) (thing []byte, plain bool) {
 		return nil, false
 	}
 	end = bytes.TrimRight(end, "?! \t\r\n")
-	from := len(end)
-	for from > 0 && lang.WordByte(end[from-1]) {
-		from--
-	}
-	if thing = end[from:]; len(thing) == 0 {
+	if thing = lang.WordBefore(end, len(end)); len(thing) == 0 {
 		return end, false
 	}
-	around := bytes.TrimSuffix(end[:from], []byte("$"))
+	around := bytes.TrimSuffix(end[:len(end)-len(thing)], []byte("$"))
 	for _, own := range [...]string{"this.", "this->", "self."} {
 		around = bytes.TrimSuffix(around, []byte(own))
 	}
@@ -155,15 +151,11 @@ func typeBefore(code []byte, from, to int) (of string, declared bool) {
 			end = end[:max(0, len(end)-80)+open]
 		}
 	}
-	start := len(end)
-	for start > 0 && lang.WordByte(end[start-1]) {
-		start--
-	}
-	word := end[start:]
+	word := lang.WordBefore(end, len(end))
 	if len(word) == 0 || word[0] < 'A' || word[0] > 'Z' {
 		return "", false
 	}
-	if start > 0 && (end[start-1] == '|' || end[start-1] == '&') {
+	if around := end[:len(end)-len(word)]; bytes.HasSuffix(around, []byte("|")) || bytes.HasSuffix(around, []byte("&")) {
 		return "", true
 	}
 	return string(word), true
@@ -200,11 +192,7 @@ var bindsUntyped = lang.SetOf("var let const val auto of as")
 // without a name takes.
 func untyped(code []byte, from, to int) bool {
 	before := bytes.TrimRight(bytes.TrimSuffix(code[:from], []byte("$")), " \t")
-	start := len(before)
-	for start > 0 && lang.WordByte(before[start-1]) {
-		start--
-	}
-	if bindsUntyped()[string(before[start:])] {
+	if bindsUntyped()[string(lang.WordBefore(before, len(before)))] {
 		return true
 	}
 	rest := bytes.TrimLeft(code[to:min(len(code), to+120)], " \t")

@@ -68,13 +68,14 @@ type ownTypes struct {
 	all  []*ownType
 	by   map[string][]*ownType
 
-	said   map[string]bool // the words that stand for themselves somewhere
-	global map[string]bool // once somebody asks
+	said     map[string]bool    // the words that stand for themselves somewhere
+	families map[string]*family // once somebody asks
+	givers   *givers            // who know what files see
 }
 
 // readTypes reads the types that the files of the rule declare: those whose names begin with a capital.
 func (c *Call) readTypes() *ownTypes {
-	t := &ownTypes{call: c, by: map[string][]*ownType{}, said: map[string]bool{}}
+	t := &ownTypes{call: c, by: map[string][]*ownType{}, said: map[string]bool{}, families: map[string]*family{}, givers: &givers{Call: c}}
 	words := map[string]bool{}
 	for _, word := range c.texts("types") {
 		words[word] = true
@@ -122,8 +123,11 @@ func headAndBody(code []byte) (head, body []byte) {
 			}
 		case '{':
 			if depth <= 0 {
-				end := closingBrace(code[i:])
-				return code[:i], code[i+1 : i+end]
+				body := code[i+1:]
+				if end := closing(body, "{}"); end >= 0 {
+					body = body[:end]
+				}
+				return code[:i], body
 			}
 		}
 	}
@@ -132,22 +136,6 @@ func headAndBody(code []byte) (head, body []byte) {
 
 // mostHead is how far a type's body is looked for behind its name.
 const mostHead = 4000
-
-// closingBrace gives where the brace is closed with which a text begins; its end where none does.
-func closingBrace(code []byte) int {
-	depth := 0
-	for i, b := range code {
-		switch b {
-		case '{':
-			depth++
-		case '}':
-			if depth--; depth == 0 {
-				return i
-			}
-		}
-	}
-	return len(code)
-}
 
 // bracketed are the brackets in the head of a type, with what they hold, from the inmost on.
 var bracketed = lazy.New(`\([^()]*\)|<[^<>]*>|\[[^\[\]]*\]`)
@@ -183,6 +171,10 @@ type family struct {
 
 // family gives a type's; with what else is called so, since a text does not say which is meant.
 func (t *ownTypes) family(name string) *family {
+	return foundOnce(t.families, name, func() *family { return t.gather(name) })
+}
+
+func (t *ownTypes) gather(name string) *family {
 	f := &family{}
 	var add func(name string)
 	add = func(name string) {
@@ -235,28 +227,11 @@ func (t *ownTypes) sees(at, name string) bool {
 	case ".cs":
 		return slices.ContainsFunc(t.by[name], func(o *ownType) bool {
 			there := c.refsOf(o.at).Package()
-			return there == nil || said.Package() != nil && strings.HasPrefix(said.Package().Name+".", there.Name+".") ||
-				slices.ContainsFunc(said.Of(refs.Import), func(r refs.Ref) bool { return r.Name == there.Name }) || t.forAll()[there.Name]
+			return there == nil || t.givers.visible(at, said, there.Name)
 		})
 	}
 	return true
 }
-
-// forAll gives the namespaces that files of C# import for all others.
-func (t *ownTypes) forAll() map[string]bool {
-	if t.global == nil {
-		t.global = map[string]bool{}
-		for _, f := range t.call.files("files") {
-			for _, name := range groupsIn(importedForAll, t.call.Graph.Code(f.path)) {
-				t.global[name] = true
-			}
-		}
-	}
-	return t.global
-}
-
-// importedForAll finds such a namespace (C# specification, "Global using directives").
-var importedForAll = lazy.New(`(?m)^\s*global\s+using\s+([\w.]+)\s*;`)
 
 // givenAs says whether a file gives something another name, which it imports.
 func givenAs(code []byte, name string) bool {

@@ -2,6 +2,7 @@ package rules
 
 import (
 	"bytes"
+	"maps"
 	"path"
 	"slices"
 	"strings"
@@ -24,7 +25,7 @@ var provided = &Rule{
   asks: '\bprivate\s+readonly\s+\w+\s*:\s*(\w+)'`,
 	Options: []Option{
 		{"files", Paths, true, "the modules", true},
-		{"class", Finders, true, "finds the name of a module, or of a class: its first group", false},
+		{"class", Finders, true, "finds the name of a module: its first group", false},
 		{"has", Texts, true, "the keys whose lists hold what a module makes", false},
 		{"imports", Texts, true, "the keys whose lists hold the modules that it imports, and what those are given", false},
 		{"exports", Texts, true, "the keys whose lists hold what it hands on", false},
@@ -33,8 +34,8 @@ var provided = &Rule{
 	},
 	Run: func(c *Call) {
 		all := c.modulesByName()
-		for _, m := range all {
-			if !m.open {
+		for _, name := range slices.Sorted(maps.Keys(all)) {
+			if m := all[name]; !m.open {
 				c.tellUnprovided(m, all)
 			}
 		}
@@ -77,22 +78,14 @@ func (c *Call) listed(option string, code []byte, m *module) (all []string) {
 			m.open = true
 			continue
 		}
-		list := code[found[4] : found[4]+closingOf(code[found[4]:])]
+		list := code[found[5]:]
+		if end := closing(list, "[]"); end >= 0 {
+			list = list[:end]
+		}
 		m.open = m.open || bytes.Contains(list, []byte("..."))
 		lang.EachWord(list, func(_ int, word []byte) { all = append(all, string(word)) })
 	}
 	return all
-}
-
-// closingOf gives where the bracket is closed with which a text begins; its end where none does.
-func closingOf(text []byte) int {
-	depth := 0
-	for i, b := range text {
-		if depth += lang.Bracket(b); depth == 0 {
-			return i
-		}
-	}
-	return len(text)
 }
 
 // tellUnprovided tells of what the classes of a module ask for, and another module has.

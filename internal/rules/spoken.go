@@ -2,6 +2,7 @@ package rules
 
 import (
 	"bytes"
+	"maps"
 	"path"
 	"regexp"
 	"slices"
@@ -140,13 +141,10 @@ func (c *Call) notSaidThere(all []spoken, part []byte) []spoken {
 		}
 	}
 	all = slices.DeleteFunc(all, func(s spoken) bool { return said[s.name] })
-	if len(said) == 1 {
-		for i := range all {
-			if at := all[i].at.Start; at > 0 && strings.IndexByte(quotes+":", c.Graph.Code(all[i].file.path)[at-1]) >= 0 {
-				for only := range said {
-					all[i].instead = only
-				}
-			}
+	one := sole(slices.Collect(maps.Keys(said)))
+	for i := range all {
+		if at := all[i].at.Start; at > 0 && strings.IndexByte(quotes+":", c.Graph.Code(all[i].file.path)[at-1]) >= 0 {
+			all[i].instead = one
 		}
 	}
 	return all
@@ -240,7 +238,7 @@ func (s *spoken) asWritten(meant string, ofGroup bool) string {
 	case !ofGroup || i < 0 || between <= 0:
 		return meant
 	}
-	if between > 0 && s.written[between-1] == s.written[between] { // two, such as colons
+	if s.written[between-1] == s.written[between] { // two, such as colons
 		return meant[:i] + s.written[between-1:between+1] + meant[i+1:]
 	}
 	return meant[:i] + s.written[between:between+1] + meant[i+1:]

@@ -61,7 +61,7 @@ func targetsOf(text []byte) map[string][]string {
 			continue // it stands in a list of what another asks for
 		}
 		block := text[m[1]:]
-		if end := closing(block); end >= 0 {
+		if end := closing(block, "()"); end >= 0 {
 			block = block[:end]
 		}
 		until = m[1] + len(block)
@@ -86,14 +86,14 @@ func targetsOf(text []byte) map[string][]string {
 	return all
 }
 
-// closing gives where the bracket closes that stands before a text, -1 where it does not.
-func closing(text []byte) int {
+// closing gives where the bracket of a kind, such as "()", closes that stands before a text, -1 where it does not.
+func closing(text []byte, kind string) int {
 	depth := 1
 	for i, b := range text {
 		switch b {
-		case '(':
+		case kind[0]:
 			depth++
-		case ')':
+		case kind[1]:
 			if depth--; depth == 0 {
 				return i
 			}

@@ -81,7 +81,7 @@ func (w *Word) Previous() []byte {
 	for end > 0 && (w.Code[end-1] == ' ' || w.Code[end-1] == '\t') {
 		end--
 	}
-	return wordBefore(w.Code, end)
+	return WordBefore(w.Code, end)
 }
 
 // Leading gives what stands before an offset of the code, without the spaces at its end, as far as
@@ -112,7 +112,7 @@ func (w *Word) Around() (at int, open byte) {
 
 // Called gives the word right before an opening bracket, and the word before that.
 func (w *Word) Called(open int) (name, before []byte) {
-	name = wordBefore(w.Code, open)
+	name = WordBefore(w.Code, open)
 	before = (&Word{Code: w.Code, Start: open - len(name)}).Previous()
 	return name, before
 }
@@ -129,9 +129,9 @@ func (w *Word) Behind(open int) []byte {
 	return w.Code[at:]
 }
 
-// wordBefore gives the word that ends at an offset, nil for none, and of one that has no end in
+// WordBefore gives the word that ends at an offset, nil for none, and of one that has no end in
 // sight what is near.
-func wordBefore(code []byte, end int) []byte {
+func WordBefore(code []byte, end int) []byte {
 	start := end
 	for start > max(0, end-near) && WordByte(code[start-1]) {
 		start--
@@ -261,7 +261,7 @@ func (f *finder) member(w *Word) {
 	if w.Start < 2 || w.Code[w.Start-1] != '.' || len(f.wholes) == 0 {
 		return
 	}
-	name := wordBefore(w.Code, w.Start-1)
+	name := WordBefore(w.Code, w.Start-1)
 	of, ok := f.wholes[string(name)]
 	if start := w.Start - 1 - len(name); !ok || start > 0 && w.Code[start-1] == '.' {
 		return
