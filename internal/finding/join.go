@@ -119,7 +119,7 @@ func (c *causes) end(f *Finding) bool {
 		return f.Kind == Extra && (c.leave[f.Path] || holdsOne(c.back, f.Path)) || f.Kind == Empty && holds(c.made, strings.TrimSuffix(f.Path, "/"))
 	case f.Home != "" && c.homes[f.Path] == f.Home:
 		return true // that is said already
-	case c.copied[f.Path] && (f.Kind == Unwired || f.Kind == Misdeclared || f.Kind == Misnamed || f.Kind == Unpaired):
+	case c.copied[f.Path] && (f.Kind == Unwired || f.Kind == Misdeclared || f.Kind == Misnamed || f.Kind == Unpaired || f.OfMove):
 		return true // nobody wants it to be used
 	case f.Kind == Disagrees && f.Other != nil && (c.open[f.Other.Path] || c.linked[f.Other.Path+" "+f.About]):
 		return true // it is to go, or what is asked for there only has a wrong name

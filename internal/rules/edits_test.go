@@ -141,8 +141,8 @@ func init() {
 			"go.mod": "module gannet.example/quays\n",
 			"a.go":   "package quays\n\nfunc One() {}\n", "a_old.go": "package quays\n\nfunc One() {}\n",
 			"b.go": "package quays\n\nfunc Two() {}\n", "b_old.go": "package quays\n\nfunc Three() {}\n",
-			"c.go": "package quays\n\nfunc Four() {}\n", "c_old.go": "//go:build linux\n\npackage quays\n\nfunc Four() {}\n",
-		}, []string{"leftover a_old.go"}},
+			"c.go": "package quays\n\nfunc Four() {}\n", "c_old.go": "//go:build ignore\n\npackage quays\n\nfunc Four() {}\n",
+		}, []string{"disagrees a_old.go:3", "leftover a_old.go"}},
 		{"a list of requirements in an image", "- {rule: quoted}", files{
 			"requirements/prod.txt": "flask\n",
 			"Dockerfile":            "RUN pip install -r /srv/requirments/prod.txt\nRUN pip install -r made.txt -c requirements/prod.txt\n",

@@ -233,7 +233,7 @@ func (c *Call) sampleKeys() (sample string, has map[string]bool) {
 		if sample == "" && strings.Contains(name, "env.") && !strings.Contains(name, "development") && !strings.Contains(name, "test") {
 			sample = name
 		}
-		for _, word := range bytes.FieldsFunc(c.textOf(name), func(r rune) bool { return r != '_' && (r < 'A' || r > 'Z') && (r < '0' || r > '9') }) {
+		for _, word := range bytes.FieldsFunc(passedOn.Get().ReplaceAll(c.textOf(name), nil), func(r rune) bool { return r != '_' && (r < 'A' || r > 'Z') && (r < '0' || r > '9') }) {
 			has[string(word)] = true
 		}
 	}
@@ -242,6 +242,9 @@ func (c *Call) sampleKeys() (sample string, has map[string]bool) {
 	}
 	return sample, has
 }
+
+// passedOn is how a compose file hands a key on that it takes from the same sample's settings.
+var passedOn = lazy.New(`(?m)^\s*(?:-\s*)?[A-Z][A-Z0-9_]*\s*[:=]\s*["']?\$\{[A-Z][A-Z0-9_]*\}["']?\s*$`)
 
 // forPages are keys that a bundler puts into a page, so that their values are no secret and may be committed.
 var forPages = lazy.New(`(?m)^(?:REACT_APP|VITE|NEXT_PUBLIC|VUE_APP|EXPO_PUBLIC|GATSBY)_`)

@@ -1,12 +1,17 @@
 package rules
 
 import (
+	"bytes"
 	"path"
 	"slices"
 	"strings"
 
+	"dicaxon/internal/edit"
+	"dicaxon/internal/finding"
 	"dicaxon/internal/lazy"
 	"dicaxon/internal/refs"
+	"dicaxon/internal/refs/lang"
+	"dicaxon/internal/refs/lang/golang"
 )
 
 // tellGoMembers tells of what a file of Go takes of packages of the project that do not give it (the
@@ -58,6 +63,65 @@ func (c *Call) tellGoPackages(at string, said *refs.File) {
 		told[name] = true
 		c.atName(at, u.Span, other, "it uses %s and does not import it; %s is a package of that name", name, is).Fix = c.importingGo(at, said, module)
 	}
+}
+
+// tellGoStandard tells of packages of the standard library that a file of Go imports and does not use, or uses and
+// does not import: the compiler takes neither (the Go specification, "Import declarations").
+func (c *Call) tellGoStandard(at string, said *refs.File) {
+	if said.Open || writtenByProgram.Get().Match(c.textOf(at)) {
+		return
+	}
+	for _, r := range said.Of(refs.Import) {
+		if name := golang.StandardName(r.Name); name != "" && r.Value == "" && name != "embed" && !said.Words.Has(name) {
+			f := c.atRef(at, r, nil, "it imports %s and does not use it", r.Name)
+			f.Level, f.Fix = finding.Error, c.withoutImport(at, r)
+		}
+	}
+	c.tellUnembedded(at, said)
+	told := map[string]bool{}
+	for _, u := range said.Uses.Unbound {
+		name, member, _ := strings.Cut(u.Name, ".")
+		if member == "" || told[name] || c.givesInGo(path.Dir(at), name, true) || importsAs(said, name) {
+			continue
+		}
+		if all := golang.StandardCalled(name); len(all) > 0 {
+			told[name] = true
+			f := c.atName(at, u.Span, "", "it uses %s and does not import it; %s is a package of that name", name, strings.Join(all, " or "))
+			f.Level = finding.Error
+			if len(all) == 1 {
+				f.Fix = c.importingGo(at, said, all[0])
+			}
+		}
+	}
+}
+
+// writtenByProgram is what a program says at the beginning of what it writes (go help generate).
+var writtenByProgram = lazy.New(`(?m)^// Code generated .* DO NOT EDIT\.$`)
+
+// embedding is the line by which a file of Go takes in others (embed).
+var embedding = lazy.New(`(?m)^//go:embed (\S.*)$`)
+
+// tellUnembedded tells of a file that takes others in and does not import embed, without which the compiler refuses it.
+func (c *Call) tellUnembedded(at string, said *refs.File) {
+	if slices.ContainsFunc(said.Of(refs.Import), func(r refs.Ref) bool { return r.Name == "embed" }) {
+		return
+	}
+	text := c.textOf(at)
+	if m := embedding.Get().FindIndex(text); m != nil {
+		f := c.atName(at, lang.At(m[0], m[1]), "", "it says go:embed and does not import embed")
+		f.Level, f.Fix = finding.Error, c.importingGo(at, said, `_ "embed"`)
+	}
+}
+
+// withoutImport gives the edit that takes an import out which stands in a line by itself.
+func (c *Call) withoutImport(at string, r refs.Ref) []edit.Edit {
+	text := c.textOf(at)
+	line, stop := lineAround(text, r.Span.Start)
+	if strings.TrimPrefix(strings.TrimSpace(line), "import ") != `"`+r.Name+`"` || int(stop) >= len(text) {
+		return nil
+	}
+	start := bytes.LastIndexByte(text[:r.Span.Start], '\n') + 1
+	return []edit.Edit{c.edit(at, refs.Span{Start: int32(start), End: stop + int32(bytes.IndexByte(text[stop:], '\n')) + 1}, "")}
 }
 
 // packageCalled gives the one package of the project that is called so and gives a member, by where it

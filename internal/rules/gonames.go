@@ -6,9 +6,11 @@ import (
 	"slices"
 	"strings"
 
+	"dicaxon/internal/edit"
 	"dicaxon/internal/finding"
 	"dicaxon/internal/lazy"
 	"dicaxon/internal/refs"
+	"dicaxon/internal/refs/lang/golang"
 )
 
 // mostLost is how many names that nothing gives a package may use: of one with more, a program writes a part.
@@ -22,7 +24,7 @@ func (c *Call) tellGoNames(folder string) {
 	}
 	lost, order := map[string][]goName{}, []string{}
 	for _, at := range c.goFiles(folder, true) {
-		for _, n := range c.lostIn(at) {
+		for _, n := range c.tellOutside(folder, at, c.lostIn(at)) {
 			if lost[n.name] == nil {
 				order = append(order, n.name)
 			}
@@ -67,15 +69,77 @@ type goName struct {
 // and what takes all names of another package, is not looked at.
 func (c *Call) lostIn(at string) (lost []goName) {
 	said := c.refsOf(at)
-	if p := said.Package(); said.Broken != "" || said.Open || p == nil || p.Guarded || slices.ContainsFunc(said.Of(refs.Import), func(r refs.Ref) bool { return r.Value == "." || r.Name == "C" }) {
+	p := said.Package()
+	if said.Broken != "" || said.Open || p == nil || p.Guarded || slices.ContainsFunc(said.Of(refs.Import), func(r refs.Ref) bool { return r.Value == "." || r.Name == "C" }) {
 		return nil
 	}
+	gives := func(name string) bool { return c.givesInGo(path.Dir(at), name, isTest(at)) }
+	if isOutside(at, p) {
+		gives = func(name string) bool { return c.givesOutside(path.Dir(at), p.Name, name) }
+	}
 	for _, u := range said.Uses.Unbound {
-		if !strings.Contains(u.Name, ".") && !c.givesInGo(path.Dir(at), u.Name, isTest(at)) && !importsAs(said, u.Name) {
-			lost = append(lost, goName{u.Name, at, u.Span})
+		name, _, before := strings.Cut(u.Name, ".")
+		if before && (!c.knowsPackages(said) || len(golang.StandardCalled(name)) > 0 || c.Graph.Look().FoldersEnding(name) != nil) {
+			continue // a package of others, or one that is told of as such
+		}
+		if !gives(name) && !importsAs(said, name) && !slices.ContainsFunc(lost, func(n goName) bool { return n.name == name }) {
+			lost = append(lost, goName{name, at, refs.Span{Start: u.Span.Start, End: u.Span.Start + int32(len(name))}})
 		}
 	}
 	return lost
+}
+
+// knowsPackages says whether each package of others that a file imports is known there by a name of its path, so
+// that none is called otherwise.
+func (c *Call) knowsPackages(said *refs.File) bool {
+	for _, r := range said.Of(refs.Import) {
+		if r.Value != "" || golang.Standard()[r.Name] {
+			continue
+		}
+		known := slices.ContainsFunc(strings.FieldsFunc(r.Name, func(b rune) bool { return strings.ContainsRune("/.-", b) }), said.Words.Has)
+		if !known {
+			return false
+		}
+	}
+	return true
+}
+
+// isOutside says whether a file holds tests of a package from outside, which see what others see (go help test).
+func isOutside(at string, said *refs.Ref) bool {
+	return isTest(at) && strings.HasSuffix(said.Name, "_test")
+}
+
+// tellOutside tells of tests that use names of the package beside them and say that they are outside of it, and
+// gives the names that are lost otherwise.
+func (c *Call) tellOutside(folder, at string, lost []goName) (others []goName) {
+	p := c.refsOf(at).Package()
+	if p == nil || !isOutside(at, p) {
+		return lost
+	}
+	var inside []string
+	for _, n := range lost {
+		if c.givesInGo(folder, n.name, true) {
+			inside = append(inside, n.name)
+		} else {
+			others = append(others, n)
+		}
+	}
+	if len(inside) > 0 {
+		name := strings.TrimSuffix(p.Name, "_test")
+		f := c.atRef(at, *p, &finding.Place{Path: folder + "/"}, "it says package %s and uses %s of package %s, which that does not see", p.Name, inOneSentence(inside), name)
+		f.Level = finding.Error
+		f.Fix = []edit.Edit{c.edit(at, p.Span, name)}
+	}
+	return others
+}
+
+// givesOutside says whether the tests from outside in a folder give a name to each other.
+func (c *Call) givesOutside(in, called, name string) bool {
+	return slices.ContainsFunc(c.goFiles(in, true), func(at string) bool {
+		said := c.refsOf(at)
+		p := said.Package()
+		return said.Broken != "" || said.Open || p == nil || p.Name == called && isTest(at) && said.Uses.Gives.Has(name)
+	})
 }
 
 // importsAs says whether a file may know a package by a name.

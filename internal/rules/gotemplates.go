@@ -1,52 +1,178 @@
 package rules
 
 import (
+	"fmt"
 	"regexp"
+	"slices"
 	"strconv"
+	"strings"
 	"text/template/parse"
 
 	"dicaxon/internal/finding"
+	"dicaxon/internal/refs"
+	"dicaxon/internal/refs/lang"
 )
 
 var goTemplates = &Rule{
 	Name: "go-templates", Kind: finding.Disagrees, Level: finding.Error,
-	Doc: "A template of Go can be read: each block has its end, and each action is closed. Functions are not looked at, since programs bring their own.",
+	Doc: "A template of Go can be read: each block has its end, each action is closed, and each function is one that templates have or that the program gives them, as far as the rule says where it does.",
 	Example: `- rule: go-templates
-  files: "templates/**/*.yaml"`,
+  files: "templates/**/*.html"
+  functions-in: "**/*.go"
+  functions: '(?m)^\s*"(\w+)"\s*:'`,
 	Options: []Option{
 		{"files", Paths, true, "the templates", true},
 		{"unless-in", Paths, false, "files that say how templates are read", true},
 		{"unless", Regexps, false, "what such files say where templates are read in a way of the project's own, as with other marks", false},
+		{"functions-in", Paths, false, "the files that give templates their functions", true},
+		{"functions", Finders, false, "finds the name of one in such a file: its first group", false},
+		{"functions-inside", Regexps, false, "they are looked for in such parts of a text alone", false},
+		{"functions-of-others", Regexps, false, "what such files say where others give templates functions, too", false},
+		{"known", Texts, false, "functions that every such template has: of others only those of nearly such a name are told", false},
 	},
 	Run: func(c *Call) {
 		if c.saidOtherwise() {
 			return
 		}
+		given := c.templateFunctions()
 		for _, f := range c.files("files") {
 			if c.lends(f.path) || f.node.Folder != nil {
 				continue
 			}
-			if line, why := unreadable(f.path, string(c.textOf(f.path))); why != "" {
+			trees, line, why := readTemplate(f.path, string(c.textOf(f.path)))
+			if why != "" {
 				c.report(f.path, line, 0, nil, "it cannot be read as a template: %s", why)
+				continue
+			}
+			if given != nil {
+				c.tellFunctions(f.path, trees, given)
 			}
 		}
 	},
 }
 
+// ofTemplates are the functions that every template has (text/template, "Functions").
+var ofTemplates = lang.SetOf("and call html index slice js len not or print printf println urlquery eq ge gt le lt ne break continue")
+
+// templateFunctions gives the functions that templates have, nil where nobody says that, or others give some.
+func (c *Call) templateFunctions() []string {
+	given := slices.Clone(c.texts("known"))
+	for _, f := range c.files("functions-in") {
+		text := c.textOf(f.path)
+		if anyFits(c.regexps["functions-of-others"], text) {
+			return nil
+		}
+		for _, part := range partsOf(text, c.regexps["functions-inside"]) {
+			for _, re := range c.regexps["functions"] {
+				given = append(given, groupsIn(re, text[part[0]:part[1]])...)
+			}
+		}
+	}
+	return given
+}
+
+// tellFunctions tells of functions that a template calls and nobody gives.
+func (c *Call) tellFunctions(at string, trees map[string]*parse.Tree, given []string) {
+	told := map[string]bool{}
+	eachFunction(trees, func(name string, pos int) {
+		if told[name] || ofTemplates()[name] || slices.Contains(given, name) {
+			return
+		}
+		near := nearOne(name, given)
+		if near == "" && len(c.texts("known")) > 0 {
+			return
+		}
+		told[name] = true
+		message := fmt.Sprintf("it calls %s, which nothing gives to templates", name)
+		if near != "" {
+			message += "; did it mean " + near + "?"
+		}
+		span := lang.At(pos, pos+len(name))
+		line, column := refs.Place(c.textOf(at), span)
+		f := c.report(at, line, column, nil, "%s", message)
+		f.Kind = finding.Dangling
+		if near != "" {
+			f.Fix = c.wordsAs(at, name, near)
+		}
+	})
+}
+
+// eachFunction yields the functions that templates of one file call, in the order of their places.
+func eachFunction(trees map[string]*parse.Tree, yield func(name string, pos int)) {
+	type call struct {
+		name string
+		pos  int
+	}
+	var all []call
+	for _, tree := range trees {
+		eachNode(tree.Root, func(n parse.Node) {
+			if f, is := n.(*parse.IdentifierNode); is {
+				all = append(all, call{f.Ident, int(f.Position())})
+			}
+		})
+	}
+	slices.SortFunc(all, func(a, b call) int { return a.pos - b.pos })
+	for _, one := range all {
+		yield(one.name, one.pos)
+	}
+}
+
+// eachNode yields the parts of a template that are written, from the outside in.
+func eachNode(n parse.Node, yield func(parse.Node)) {
+	branch := func(b *parse.BranchNode) {
+		eachNode(b.Pipe, yield)
+		eachNode(b.List, yield)
+		eachNode(b.ElseList, yield)
+	}
+	switch n := n.(type) {
+	case *parse.ListNode:
+		if n != nil {
+			for _, one := range n.Nodes {
+				eachNode(one, yield)
+			}
+		}
+	case *parse.ActionNode:
+		eachNode(n.Pipe, yield)
+	case *parse.IfNode:
+		branch(&n.BranchNode)
+	case *parse.RangeNode:
+		branch(&n.BranchNode)
+	case *parse.WithNode:
+		branch(&n.BranchNode)
+	case *parse.TemplateNode:
+		eachNode(n.Pipe, yield)
+	case *parse.PipeNode:
+		if n != nil {
+			for _, one := range n.Cmds {
+				eachNode(one, yield)
+			}
+		}
+	case *parse.CommandNode:
+		for _, one := range n.Args {
+			eachNode(one, yield)
+		}
+	case *parse.ChainNode:
+		eachNode(n.Node, yield)
+	case *parse.IdentifierNode:
+		yield(n)
+	}
+}
+
 // whereInTemplate finds the line in what Go says of a template, and what is wrong there.
 var whereInTemplate = regexp.MustCompile(`^template: [^\n]*?:(\d+):(?:\d+:)? (.+)$`)
 
-// unreadable says in which line a text is no template of Go (text/template/parse), and why; "" where it is one.
-func unreadable(name, text string) (line int, why string) {
+// readTemplate reads a text as templates of Go (text/template/parse), or says in which line it is none, and why.
+func readTemplate(name, text string) (trees map[string]*parse.Tree, line int, why string) {
+	trees = map[string]*parse.Tree{}
 	t := parse.New(name)
 	t.Mode = parse.SkipFuncCheck
-	_, err := t.Parse(text, "", "", map[string]*parse.Tree{})
+	_, err := t.Parse(text, "", "", trees)
 	if err == nil {
-		return 0, ""
+		return trees, 0, ""
 	}
 	if m := whereInTemplate.FindStringSubmatch(err.Error()); m != nil {
 		line, _ = strconv.Atoi(m[1])
-		return line, m[2]
+		return nil, line, m[2]
 	}
-	return 0, err.Error()
+	return nil, 0, strings.TrimSpace(err.Error())
 }

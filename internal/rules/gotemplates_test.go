@@ -23,7 +23,7 @@ func TestUnreadable(t *testing.T) {
 		{"with a name that nothing gives", "{{ range .All }}{{ $x }}{{ end }}\n", 1, "undefined variable \"$x\""},
 		{"with a block twice", "{{ define \"x\" }}a{{ end }}\n{{ define \"x\" }}b{{ end }}\n", 2, "multiple definition of template \"x\""},
 	} {
-		line, why := unreadable("a.yaml", c.text)
+		_, line, why := readTemplate("a.yaml", c.text)
 		if (why == "") != (c.why == "") || !strings.Contains(why, c.why) {
 			t.Errorf("%s: it says %q, not %q", c.what, why, c.why)
 		}
@@ -39,7 +39,7 @@ func FuzzUnreadable(f *testing.F) {
 		f.Add(seed)
 	}
 	f.Fuzz(func(t *testing.T, text string) {
-		line, why := unreadable("a.yaml", text)
+		_, line, why := readTemplate("a.yaml", text)
 		if why == "" && line != 0 {
 			t.Fatalf("%q: line %d of nothing", text, line)
 		}

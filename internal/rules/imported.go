@@ -41,6 +41,7 @@ func runImported(c *Call) {
 		case ending == ".go":
 			c.tellGoMembers(at, said)
 			c.tellGoPackages(at, said)
+			c.tellGoStandard(at, said)
 			c.tellInternal(at, said)
 			if folder := path.Dir(at); !packages[folder] {
 				packages[folder] = true

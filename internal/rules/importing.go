@@ -154,7 +154,10 @@ func (c *Call) importingGo(at string, said *refs.File, module string) []edit.Edi
 	text := c.textOf(at)
 	for _, r := range slices.Backward(said.Of(refs.Import)) {
 		if line, stop := lineAround(text, r.Span.Start); module != "" && strings.HasPrefix(line, "\t") {
-			return []edit.Edit{c.edit(at, refs.Span{Start: stop, End: stop}, newline(said)+"\t\""+module+"\"")}
+			if !strings.HasSuffix(module, `"`) {
+				module = `"` + module + `"`
+			}
+			return []edit.Edit{c.edit(at, refs.Span{Start: stop, End: stop}, newline(said)+"\t"+module)}
 		}
 	}
 	return nil

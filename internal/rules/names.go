@@ -57,6 +57,7 @@ var lookedUp = &Rule{
 		{"except", Regexps, false, "names that stand for something else", false},
 		{"of-others", Regexps, false, "names of what others may bring: an absent thing is wrong only if one of nearly its name is there", false},
 		{"near-only", Flag, false, "true where an absent thing is wrong only if one of nearly its name is there", false},
+		{"nowhere", Text, false, "what is said of a name that nothing defines, instead of that it is not there", false},
 		{"kin-there", Flag, false, "true where an absent thing is wrong, too, if one whose name begins with the same word is there by its path", false},
 		{"here-only", Flag, false, "true where what has the very name, but lies elsewhere, is not meant", false},
 		{"folder-there", Flag, false, "true where an absent thing is wrong only if one of nearly its name is there, or the folder that it would lie in", false},
@@ -210,7 +211,7 @@ func (c *Call) folderThere(sought []string) bool {
 
 // tellName tells of a name that leads nowhere.
 func (c *Call) tellName(s spoken, sought []string, meant string) *finding.Finding {
-	message := fmt.Sprintf("it names %s, which is not there", cmp.Or(s.written, s.name))
+	message := fmt.Sprintf("it names %s, %s", cmp.Or(s.written, s.name), cmp.Or(c.text("nowhere"), "which is not there"))
 	if len(sought) > 0 {
 		message = fmt.Sprintf("it names %s, and there is no %s", cmp.Or(s.written, s.name), sought[0])
 	}

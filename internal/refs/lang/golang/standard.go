@@ -1,6 +1,12 @@
 package golang
 
-import "dicaxon/internal/refs/lang"
+import (
+	"path"
+	"slices"
+
+	"dicaxon/internal/lazy"
+	"dicaxon/internal/refs/lang"
+)
 
 // Standard holds the packages of the standard library, as "go list std" gives them without those
 // that are internal: Go 1.26.
@@ -23,3 +29,28 @@ plugin reflect regexp regexp/syntax runtime runtime/cgo runtime/coverage runtime
 runtime/race runtime/trace slices sort strconv strings structs sync sync/atomic syscall testing testing/cryptotest
 testing/fstest testing/iotest testing/quick testing/slogtest testing/synctest text/scanner text/tabwriter
 text/template text/template/parse time time/tzdata unicode unicode/utf16 unicode/utf8 unique unsafe weak`)
+
+// version is the last part of a path that says which version of a package it is.
+var version = lazy.New(`^v\d+$`)
+
+// StandardName gives the name of a package of the standard library by its path, "" for one of others.
+func StandardName(at string) string {
+	if !Standard()[at] {
+		return ""
+	}
+	if name := path.Base(at); !version.MatchString(name) {
+		return name
+	}
+	return path.Base(path.Dir(at))
+}
+
+// StandardCalled gives the paths of the packages of the standard library that have a name, in their order.
+func StandardCalled(name string) (all []string) {
+	for at := range Standard() {
+		if StandardName(at) == name {
+			all = append(all, at)
+		}
+	}
+	slices.Sort(all)
+	return all
+}
