@@ -69,7 +69,7 @@ var mistakes = []mistake{
 	}, []string{"error unwired crews/models.py"}},
 	{"airflow/project", "a job without an owner", func(e *editor) { e.replace("dags/tides/refresh.py", "owner", "keeper") }, []string{"note substandard dags/tides/refresh.py"}},
 	{"dbt/layers", "a key that is spelt otherwise", func(e *editor) { e.replace("dbt_project.yml", "    marts:", "    mart:") }, []string{"error disagrees dbt_project.yml:23"}},
-	{"dbt/layers", "another name of the project", func(e *editor) { e.replace("dbt_project.yml", "\n  gannet:", "\n  ganet:") }, []string{"error disagrees dbt_project.yml:16"}},
+	{"dbt/layers", "another name of the project", func(e *editor) { e.replace("dbt_project.yml", "\n  gannet:", "\n  ganet:") }, []string{"error disagrees dbt_project.yml:16", "error disagrees dbt_project.yml:28"}},
 	{"dbt/layers", "a mart that reads a raw table", func(e *editor) {
 		e.write("models/marts/calls.sql", "select * from {{ source('harbour', 'sailings') }}\n")
 	}, []string{"error disagrees models/marts/calls.sql:1"}},
