@@ -1,6 +1,7 @@
 package golang
 
 import (
+	"cmp"
 	"go/token"
 	"go/types"
 	"runtime"
@@ -32,8 +33,8 @@ type Lack struct {
 
 // Lacks gives what the packages ask of types of their own that have no such: fields and methods that are named,
 // fields that a literal gives, and methods of an interface that a value is taken for (the Go specification,
-// "Selectors", "Composite literals", "Implementing an interface"). Of a type that has
-// anything of types which are not known, only what is named is given.
+// "Selectors", "Composite literals", "Implementing an interface"), and what they declare twice. Where a type has anything
+// of types which are not known, the lack is open.
 func (c *Checked) Lacks() []Lack {
 	var all []Lack
 	var one sync.Mutex
@@ -52,10 +53,7 @@ func (c *Checked) Lacks() []Lack {
 	}
 	_ = group.Wait() // none of them fails
 	slices.SortFunc(all, func(a, b Lack) int {
-		if byFile := strings.Compare(a.At, b.At); byFile != 0 {
-			return byFile
-		}
-		return int(a.Span.Start - b.Span.Start)
+		return cmp.Or(strings.Compare(a.At, b.At), int(a.Span.Start-b.Span.Start), strings.Compare(a.Name, b.Name), strings.Compare(a.By, b.By))
 	})
 	return all
 }
@@ -117,6 +115,9 @@ func (r *reading) lack(pos token.Pos, name string, of *types.Named) (Lack, bool)
 		return Lack{}, false
 	}
 	hidden, _, _ := types.LookupFieldOrMethod(of, true, of.Obj().Pkg(), name)
+	if hidden != nil && of.Obj().Pkg() == r.pkg {
+		return Lack{}, false // it is of another type of that name, such as one within a function
+	}
 	l := Lack{At: at.Filename, Span: lang.At(at.Offset, at.Offset+len(name)), Name: name, Of: of.Obj().Name(), DeclaredAt: r.set.PositionFor(of.Obj().Pos(), false).Filename,
 		Hidden: hidden != nil, Open: !whole(of, nil)}
 	for member := range membersOf(of, nil) {

@@ -58,6 +58,7 @@ func TestLacks(t *testing.T) {
 		{"a generic type", map[string]string{"a.go": "package a\n\ntype L[E any] struct{ all []E }\n\nfunc f(l L[int]) { l.Push(1) }\n"}, nil},
 		{"fields of what is embedded", map[string]string{"a.go": "package a\n\nimport \"io\"\n\ntype B struct{ N int }\n\ntype T struct {\n\tB\n\tio.WriterTo\n}\n\nvar t = T{N: 1, Name: 2}\n\nvar n = t.WriteTo\n"}, []string{"a.go: Name of T open", "a.go: WriteTo of T open"}},
 		{"a file of C", map[string]string{"a.go": "package a\n\nimport \"C\"\n\ntype T struct{}\n\nfunc f(C T) { C.anything() }\n"}, nil},
+		{"a type within a function that is called as another", map[string]string{"a.go": "package a\n\ntype T struct{ N int }\n\nfunc f() int {\n\ttype T struct{ M int }\n\treturn T{}.N\n}\n"}, nil},
 		{"a long table, and what uses it", map[string]string{"a.go": "package a\n\nvar table = [...]int{" + strings.Repeat("1, ", 2*mostListed) + "}\n\ntype T struct{ N int }\n\nvar t = T{N: table[300], M: 1}\n"}, []string{"a.go: M of T"}},
 	} {
 		if got := lacksOf(c.files); !slices.Equal(got, c.want) {
