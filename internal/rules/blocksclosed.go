@@ -23,11 +23,12 @@ var blocksClosed = &Rule{
 		{"blocks", Texts, true, "the words that begin a block", false},
 		{"alone", Regexps, false, "finds such a mark that needs no end", false},
 		{"end", Text, true, "what stands before such a word to end the block", false},
+		{"unless", Regexps, false, "a text that has this is passed over, such as one that shows templates", false},
 		{"aside", Regexps, false, "parts of a text that are no template, such as remarks", false},
 	},
 	Run: func(c *Call) {
 		for _, f := range c.files("files") {
-			if !c.lends(f.path) && f.node.Folder == nil {
+			if !c.lends(f.path) && f.node.Folder == nil && !anyFits(c.regexps["unless"], c.textOf(f.path)) {
 				c.tellUnclosed(f.path)
 			}
 		}
