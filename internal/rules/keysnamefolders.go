@@ -43,12 +43,7 @@ func runKeysNameFolders(c *Call) {
 			message := "settings for %s, which is not there"
 			if near := c.nearest(at); near != "" {
 				named[path.Join(path.Dir(at), near)] = true
-				what := "the folder is called " + near
-				if ending := c.text("ending"); ending != "" && strings.HasSuffix(near, ending) {
-					near = strings.TrimSuffix(near, ending)
-					what = "the file is called " + near + ending
-				}
-				told := c.atRef(f.path, k, &finding.Place{Path: at + "/"}, message+"; %s", at+"/", what)
+				told := c.atRef(f.path, k, &finding.Place{Path: at + "/"}, message+"; the folder is called %s", at+"/", near)
 				if string(k.Span.In(c.textOf(f.path))) == path.Base(at) {
 					told.Fix = []edit.Edit{c.edit(f.path, k.Span, near)}
 				}
