@@ -1,11 +1,11 @@
 package rules
 
 import (
-	"bytes"
-	"fmt"
 	"slices"
+	"strings"
 
 	"dicaxon/internal/finding"
+	"dicaxon/internal/refs"
 	"dicaxon/internal/refs/lang"
 )
 
@@ -41,22 +41,25 @@ type block struct {
 	at   int
 }
 
+func (b block) span() refs.Span { return lang.At(b.at, b.at+len(b.word)) }
+
 // tellUnclosed tells of the first place of a template where a block has no end, or an end no block.
 func (c *Call) tellUnclosed(at string) {
 	text := c.withoutAside(c.textOf(at))
 	var open []block
 	for _, mark := range c.marksIn(text) {
-		word, ends := bytes.CutPrefix([]byte(mark.word), []byte(c.text("end")))
+		word, ends := strings.CutPrefix(mark.word, c.text("end"))
 		switch {
 		case slices.Contains(c.texts("blocks"), mark.word):
 			open = append(open, mark)
-		case !ends || !slices.Contains(c.texts("blocks"), string(word)):
+		case !ends || !slices.Contains(c.texts("blocks"), word):
 		case len(open) == 0:
-			c.atName(at, lang.At(mark.at, mark.at+len(mark.word)), "", "%s ends a block that nothing begins", mark.word)
+			c.atName(at, mark.span(), "", "%s ends a block that nothing begins", mark.word)
 			return
-		case open[len(open)-1].word != string(word):
+		case open[len(open)-1].word != word:
 			last := open[len(open)-1]
-			c.atName(at, lang.At(mark.at, mark.at+len(mark.word)), "", "%s stands where the %s of line %d has no end", mark.word, last.word, bytes.Count(text[:last.at], []byte("\n"))+1)
+			line, _ := refs.Place(text, last.span())
+			c.atName(at, mark.span(), "", "%s stands where the %s of line %d has no end", mark.word, last.word, line)
 			return
 		default:
 			open = open[:len(open)-1]
@@ -64,7 +67,7 @@ func (c *Call) tellUnclosed(at string) {
 	}
 	if len(open) > 0 {
 		last := open[len(open)-1]
-		c.atName(at, lang.At(last.at, last.at+len(last.word)), "", "%s", fmt.Sprintf("the %s has no %s%s", last.word, c.text("end"), last.word))
+		c.atName(at, last.span(), "", "the %s has no %s%s", last.word, c.text("end"), last.word)
 	}
 }
 

@@ -47,28 +47,40 @@ func (c *Call) knownByPath(r refs.Ref, folder string) bool {
 	})
 }
 
-// tellGoPackages tells of packages of the project that a file of Go uses and does not import. A
-// package may be called otherwise than its path ends.
+// tellGoPackages tells of packages of the project, and of the standard library, that a file of Go uses and does not
+// import (the Go specification, "Import declarations"). A package may be called otherwise than its path ends.
 func (c *Call) tellGoPackages(at string, said *refs.File) {
 	told := map[string]bool{}
 	for _, u := range said.Uses.Unbound {
 		name, member, _ := strings.Cut(u.Name, ".")
-		if member == "" || told[name] || c.givesInGo(path.Dir(at), name, true) || slices.ContainsFunc(said.Of(refs.Import), func(r refs.Ref) bool { return strings.Contains(r.Name, name) }) {
+		if member == "" || told[name] || c.givesInGo(path.Dir(at), name, true) || importsAs(said, name) {
 			continue
 		}
-		other, module, is := c.packageCalled(at, name, member)
-		if other == "" {
-			continue
+		if other, module, is := c.packageCalled(at, name, member); other != "" {
+			told[name] = true
+			c.atName(at, u.Span, other, unimported, name, is).Fix = c.importingGo(at, said, "", module)
+		} else if all := golang.StandardCalled(name); len(all) > 0 && c.readWhole(at, said) {
+			told[name] = true
+			f := c.atName(at, u.Span, "", unimported, name, strings.Join(all, " or "))
+			f.Level = finding.Error
+			if len(all) == 1 {
+				f.Fix = c.importingGo(at, said, "", all[0])
+			}
 		}
-		told[name] = true
-		c.atName(at, u.Span, other, "it uses %s and does not import it; %s is a package of that name", name, is).Fix = c.importingGo(at, said, module)
 	}
 }
 
-// tellGoStandard tells of packages of the standard library that a file of Go imports and does not use, or uses and
-// does not import: the compiler takes neither (the Go specification, "Import declarations").
+const unimported = "it uses %s and does not import it; %s is a package of that name"
+
+// readWhole says whether a file of Go was read to its end, and people wrote it.
+func (c *Call) readWhole(at string, said *refs.File) bool {
+	return !said.Open && !writtenByProgram.Get().Match(c.textOf(at))
+}
+
+// tellGoStandard tells of packages of the standard library that a file of Go imports and does not use: the compiler
+// refuses it (the Go specification, "Import declarations").
 func (c *Call) tellGoStandard(at string, said *refs.File) {
-	if said.Open || writtenByProgram.Get().Match(c.textOf(at)) {
+	if !c.readWhole(at, said) {
 		return
 	}
 	for _, r := range said.Of(refs.Import) {
@@ -78,21 +90,6 @@ func (c *Call) tellGoStandard(at string, said *refs.File) {
 		}
 	}
 	c.tellUnembedded(at, said)
-	told := map[string]bool{}
-	for _, u := range said.Uses.Unbound {
-		name, member, _ := strings.Cut(u.Name, ".")
-		if member == "" || told[name] || c.givesInGo(path.Dir(at), name, true) || importsAs(said, name) {
-			continue
-		}
-		if all := golang.StandardCalled(name); len(all) > 0 {
-			told[name] = true
-			f := c.atName(at, u.Span, "", "it uses %s and does not import it; %s is a package of that name", name, strings.Join(all, " or "))
-			f.Level = finding.Error
-			if len(all) == 1 {
-				f.Fix = c.importingGo(at, said, all[0])
-			}
-		}
-	}
 }
 
 // writtenByProgram is what a program says at the beginning of what it writes (go help generate).
@@ -109,7 +106,7 @@ func (c *Call) tellUnembedded(at string, said *refs.File) {
 	text := c.textOf(at)
 	if m := embedding.Get().FindIndex(text); m != nil {
 		f := c.atName(at, lang.At(m[0], m[1]), "", "it says go:embed and does not import embed")
-		f.Level, f.Fix = finding.Error, c.importingGo(at, said, `_ "embed"`)
+		f.Level, f.Fix = finding.Error, c.importingGo(at, said, "_ ", "embed")
 	}
 }
 

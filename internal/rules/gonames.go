@@ -22,22 +22,18 @@ func (c *Call) tellGoNames(folder string) {
 	if c.lends(folder+"/x.go") || passedOver(folder+"/x.go") {
 		return
 	}
-	lost, order := map[string][]goName{}, []string{}
+	var all []goName
 	for _, at := range c.goFiles(folder, true) {
-		for _, n := range c.tellOutside(folder, at, c.lostIn(at)) {
-			if lost[n.name] == nil {
-				order = append(order, n.name)
-			}
-			lost[n.name] = append(lost[n.name], n)
-		}
+		all = append(all, c.tellOutside(folder, at, c.lostIn(at))...)
 	}
-	if len(order) == 0 {
+	if len(all) == 0 {
 		return
 	}
+	lost := grouped(all, func(n goName) string { return n.name })
 	written := c.isWritten(folder) || c.leavesOutGo()
 	given := c.namesInGo(folder)
-	for _, name := range order {
-		all := lost[name]
+	for _, uses := range lost {
+		name := uses[0].name
 		near, other := nearOne(name, given), c.declaredBelow(folder, name)
 		message := fmt.Sprintf("it uses %s, which nothing in its package gives", name)
 		switch {
@@ -45,12 +41,12 @@ func (c *Call) tellGoNames(folder string) {
 			message += "; did it mean " + near + "?"
 		case other != "":
 			message += "; " + c.Top.Path() + other + " gives that"
-		case written || len(order) > mostLost:
+		case written || len(lost) > mostLost:
 			continue
 		}
-		f := c.atName(all[0].at, all[0].span, other, "%s", message)
+		f := c.atName(uses[0].at, uses[0].span, other, "%s", message)
 		f.About = folder + "/ " + name // as those say who take it of the package
-		for _, n := range all {
+		for _, n := range uses {
 			f.AlsoAt(c.Top.Path() + n.at)
 			if near != "" {
 				f.Fix = append(f.Fix, c.edit(n.at, n.span, near))
@@ -79,12 +75,13 @@ func (c *Call) lostIn(at string) (lost []goName) {
 	}
 	for _, u := range said.Uses.Unbound {
 		name, _, before := strings.Cut(u.Name, ".")
+		if gives(name) || importsAs(said, name) || slices.ContainsFunc(lost, func(n goName) bool { return n.name == name }) {
+			continue
+		}
 		if before && (!c.knowsPackages(said) || len(golang.StandardCalled(name)) > 0 || c.Graph.Look().FoldersEnding(name) != nil) {
 			continue // a package of others, or one that is told of as such
 		}
-		if !gives(name) && !importsAs(said, name) && !slices.ContainsFunc(lost, func(n goName) bool { return n.name == name }) {
-			lost = append(lost, goName{name, at, refs.Span{Start: u.Span.Start, End: u.Span.Start + int32(len(name))}})
-		}
+		lost = append(lost, goName{name, at, refs.Span{Start: u.Span.Start, End: u.Span.Start + int32(len(name))}})
 	}
 	return lost
 }

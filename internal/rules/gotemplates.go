@@ -74,65 +74,55 @@ func (c *Call) templateFunctions() []string {
 // tellFunctions tells of functions that a template calls and nobody gives.
 func (c *Call) tellFunctions(at string, trees map[string]*parse.Tree, given []string) {
 	told := map[string]bool{}
-	eachFunction(trees, func(name string, pos int) {
+	for _, called := range functionsIn(trees) {
+		name := called.Ident
 		if told[name] || ofTemplates()[name] || slices.Contains(given, name) {
-			return
+			continue
 		}
 		near := nearOne(name, given)
 		if near == "" && len(c.texts("known")) > 0 {
-			return
+			continue
 		}
 		told[name] = true
 		message := fmt.Sprintf("it calls %s, which nothing gives to templates", name)
 		if near != "" {
 			message += "; did it mean " + near + "?"
 		}
-		span := lang.At(pos, pos+len(name))
-		line, column := refs.Place(c.textOf(at), span)
+		pos := int(called.Position())
+		line, column := refs.Place(c.textOf(at), lang.At(pos, pos+len(name)))
 		f := c.report(at, line, column, nil, "%s", message)
 		f.Kind = finding.Dangling
 		if near != "" {
 			f.Fix = c.wordsAs(at, name, near)
 		}
-	})
+	}
 }
 
-// eachFunction yields the functions that templates of one file call, in the order of their places.
-func eachFunction(trees map[string]*parse.Tree, yield func(name string, pos int)) {
-	type call struct {
-		name string
-		pos  int
-	}
-	var all []call
+// functionsIn gives the functions that templates of one file call, in the order of their places.
+func functionsIn(trees map[string]*parse.Tree) (all []*parse.IdentifierNode) {
 	for _, tree := range trees {
-		eachNode(tree.Root, func(n parse.Node) {
-			if f, is := n.(*parse.IdentifierNode); is {
-				all = append(all, call{f.Ident, int(f.Position())})
-			}
-		})
+		eachFunction(tree.Root, func(f *parse.IdentifierNode) { all = append(all, f) })
 	}
-	slices.SortFunc(all, func(a, b call) int { return a.pos - b.pos })
-	for _, one := range all {
-		yield(one.name, one.pos)
-	}
+	slices.SortFunc(all, func(a, b *parse.IdentifierNode) int { return int(a.Position() - b.Position()) })
+	return all
 }
 
-// eachNode yields the parts of a template that are written, from the outside in.
-func eachNode(n parse.Node, yield func(parse.Node)) {
+// eachFunction yields the functions that a part of a template calls.
+func eachFunction(n parse.Node, yield func(*parse.IdentifierNode)) {
 	branch := func(b *parse.BranchNode) {
-		eachNode(b.Pipe, yield)
-		eachNode(b.List, yield)
-		eachNode(b.ElseList, yield)
+		eachFunction(b.Pipe, yield)
+		eachFunction(b.List, yield)
+		eachFunction(b.ElseList, yield)
 	}
 	switch n := n.(type) {
 	case *parse.ListNode:
 		if n != nil {
 			for _, one := range n.Nodes {
-				eachNode(one, yield)
+				eachFunction(one, yield)
 			}
 		}
 	case *parse.ActionNode:
-		eachNode(n.Pipe, yield)
+		eachFunction(n.Pipe, yield)
 	case *parse.IfNode:
 		branch(&n.BranchNode)
 	case *parse.RangeNode:
@@ -140,19 +130,19 @@ func eachNode(n parse.Node, yield func(parse.Node)) {
 	case *parse.WithNode:
 		branch(&n.BranchNode)
 	case *parse.TemplateNode:
-		eachNode(n.Pipe, yield)
+		eachFunction(n.Pipe, yield)
 	case *parse.PipeNode:
 		if n != nil {
 			for _, one := range n.Cmds {
-				eachNode(one, yield)
+				eachFunction(one, yield)
 			}
 		}
 	case *parse.CommandNode:
 		for _, one := range n.Args {
-			eachNode(one, yield)
+			eachFunction(one, yield)
 		}
 	case *parse.ChainNode:
-		eachNode(n.Node, yield)
+		eachFunction(n.Node, yield)
 	case *parse.IdentifierNode:
 		yield(n)
 	}

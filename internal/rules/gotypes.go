@@ -5,6 +5,7 @@ import (
 	"go/version"
 	"path"
 	"runtime"
+	"slices"
 	"strings"
 
 	"dicaxon/internal/finding"
@@ -24,24 +25,20 @@ var goTypes = &Rule{
 		if len(packages) == 0 {
 			return
 		}
-		same, order := map[string][]golang.Lack{}, []string{}
-		for _, l := range golang.Check(packages).Lacks() {
-			if c.lends(l.At) {
-				continue
-			}
-			cause := strings.Join([]string{l.DeclaredAt, l.Of, l.Name, l.By}, " ")
-			if l.Twice {
-				cause += l.At
-			}
-			if same[cause] == nil {
-				order = append(order, cause)
-			}
-			same[cause] = append(same[cause], l)
-		}
-		for _, cause := range order {
-			c.tellLack(same[cause])
+		told := slices.DeleteFunc(golang.Check(packages).Lacks(), func(l golang.Lack) bool { return c.lends(l.At) })
+		for _, same := range grouped(told, causeOfLack) {
+			c.tellLack(same)
 		}
 	},
+}
+
+// causeOfLack tells lacks apart by what is to be done about them.
+func causeOfLack(l golang.Lack) string {
+	cause := strings.Join([]string{l.DeclaredAt, l.Of, l.Name, l.By}, " ")
+	if l.Twice {
+		cause += l.At
+	}
+	return cause
 }
 
 // mostSource is how many bytes of Go are looked at: of a project with more, the compiler says the rest.
@@ -56,10 +53,13 @@ func (c *Call) goSources() map[string][]golang.Source {
 		if path.Ext(f.path) != ".go" || f.node.Folder != nil || passedOver(f.path) {
 			continue
 		}
-		if called[folder] == "" && !c.isNewer(folder) {
-			called[folder] = c.goPath(folder)
-		}
-		if at := called[folder]; at != "" {
+		at := foundOnce(called, folder, func() string {
+			if c.isNewer(folder) {
+				return ""
+			}
+			return c.goPath(folder)
+		})
+		if at != "" {
 			text := c.textOf(f.path)
 			if size += len(text); size > mostSource {
 				return nil

@@ -150,14 +150,11 @@ func newline(said *refs.File) string {
 }
 
 // importingGo gives the edit that imports a package in the group of imports of a file of Go.
-func (c *Call) importingGo(at string, said *refs.File, module string) []edit.Edit {
+func (c *Call) importingGo(at string, said *refs.File, as, module string) []edit.Edit {
 	text := c.textOf(at)
 	for _, r := range slices.Backward(said.Of(refs.Import)) {
 		if line, stop := lineAround(text, r.Span.Start); module != "" && strings.HasPrefix(line, "\t") {
-			if !strings.HasSuffix(module, `"`) {
-				module = `"` + module + `"`
-			}
-			return []edit.Edit{c.edit(at, refs.Span{Start: stop, End: stop}, newline(said)+"\t"+module)}
+			return []edit.Edit{c.edit(at, refs.Span{Start: stop, End: stop}, newline(said)+"\t"+as+"\""+module+"\"")}
 		}
 	}
 	return nil

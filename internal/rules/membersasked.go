@@ -84,6 +84,19 @@ func foundOnce[K comparable, V any](known map[K]V, key K, find func() V) V {
 	return v
 }
 
+// grouped puts things together that have one key, in the order in which their keys are met.
+func grouped[K comparable, V any](all []V, key func(V) K) (groups [][]V) {
+	at := map[K]int{}
+	for _, one := range all {
+		i := foundOnce(at, key(one), func() int {
+			groups = append(groups, nil)
+			return len(groups) - 1
+		})
+		groups[i] = append(groups[i], one)
+	}
+	return groups
+}
+
 // memberMeant gives what a type has of nearly a name that it has not, "" where nothing is.
 func (c *Call) memberMeant(f *family, asked string) string {
 	if f.says(asked) {

@@ -170,10 +170,9 @@ func (b beside) Import(at string) (*types.Package, error) {
 // A reading is what is wrong with some files of a package.
 type reading struct {
 	*Checked
-	pkg      *types.Package
-	wrong    []types.Error
-	programs int // how many files have a func main
-	ofC      map[*token.File]bool
+	pkg   *types.Package
+	wrong []types.Error
+	ofC   map[*token.File]bool // those that import C
 }
 
 // readings reads a package with its tests, and the tests from outside by themselves.
@@ -191,10 +190,7 @@ func (c *Checked) readings(p *checked) (all []*reading) {
 func (c *Checked) reading(at string, files []*ast.File, others types.Importer) *reading {
 	r := &reading{Checked: c, ofC: map[*token.File]bool{}}
 	for _, file := range files {
-		r.programs += starts(file)
-		for _, i := range file.Imports {
-			r.ofC[c.set.File(file.Package)] = r.ofC[c.set.File(file.Package)] || i.Path.Value == `"C"`
-		}
+		r.ofC[c.set.File(file.Package)] = slices.ContainsFunc(file.Imports, func(i *ast.ImportSpec) bool { return i.Path.Value == `"C"` })
 	}
 	config := types.Config{Importer: others, FakeImportC: true, Error: func(err error) {
 		if e := (types.Error{}); errors.As(err, &e) {
@@ -231,14 +227,4 @@ func (r *reading) called(name string) *types.Named {
 // elsewhere says whether the package of a type has a name in what builds for other systems take in.
 func (r *reading) elsewhere(of *types.Named, name string) bool {
 	return slices.ContainsFunc(r.by[strings.TrimSuffix(of.Obj().Pkg().Path(), "_test")].left, func(text []byte) bool { return lang.HasWord(text, name) })
-}
-
-// starts counts the func main of a file.
-func starts(file *ast.File) (n int) {
-	for _, d := range file.Decls {
-		if f, is := d.(*ast.FuncDecl); is && f.Recv == nil && f.Name.Name == "main" {
-			n++
-		}
-	}
-	return n
 }

@@ -87,8 +87,10 @@ func (r *reading) selected(e types.Error) (Lack, bool) {
 	if m == nil {
 		return Lack{}, false
 	}
-	if at := r.set.PositionFor(e.Pos, false); m[3] != "" { // of a type that nothing says, but that is known here
-		return Lack{At: at.Filename, Span: lang.At(at.Offset, at.Offset+len(m[1])), Name: m[1], DeclaredAt: at.Filename, Hidden: true}, true
+	if m[3] != "" { // of a type that nothing says, but that is known here
+		l := r.lackAt(e.Pos, m[1])
+		l.DeclaredAt, l.Hidden = l.At, true
+		return l, true
 	}
 	return r.lack(e.Pos, m[1], r.called(m[2]))
 }
@@ -110,7 +112,6 @@ func (r *reading) given(e types.Error) (Lack, bool) {
 
 // lack is that of a name at a place, and none where the type has such or is not known.
 func (r *reading) lack(pos token.Pos, name string, of *types.Named) (Lack, bool) {
-	at := r.set.PositionFor(pos, false)
 	if of == nil || r.elsewhere(of, name) {
 		return Lack{}, false
 	}
@@ -118,8 +119,8 @@ func (r *reading) lack(pos token.Pos, name string, of *types.Named) (Lack, bool)
 	if hidden != nil && of.Obj().Pkg() == r.pkg {
 		return Lack{}, false // it is of another type of that name, such as one within a function
 	}
-	l := Lack{At: at.Filename, Span: lang.At(at.Offset, at.Offset+len(name)), Name: name, Of: of.Obj().Name(), DeclaredAt: r.set.PositionFor(of.Obj().Pos(), false).Filename,
-		Hidden: hidden != nil, Open: !whole(of, nil)}
+	l := r.lackAt(pos, name)
+	l.Of, l.DeclaredAt, l.Hidden, l.Open = of.Obj().Name(), r.file(of.Obj()), hidden != nil, !whole(of, nil)
 	for member := range membersOf(of, nil) {
 		if of.Obj().Pkg() == r.pkg || token.IsExported(member) {
 			l.Has = append(l.Has, member)
@@ -147,14 +148,12 @@ func (r *reading) unkept(e types.Error) (Lack, bool) {
 	if missing, wrongly := types.MissingMethod(types.NewPointer(is), asks, true); missing == nil || wrongly || missing.Name() != m[3] {
 		return Lack{}, false
 	}
-	at := r.set.PositionFor(is.Obj().Pos(), false)
-	l := Lack{At: at.Filename, Span: lang.At(at.Offset, at.Offset+len(is.Obj().Name())), Name: m[3], Of: is.Obj().Name(), By: by.Obj().Name(), DeclaredAt: r.set.PositionFor(by.Obj().Pos(), false).Filename}
+	l := r.lackAt(is.Obj().Pos(), is.Obj().Name())
+	l.Name, l.Of, l.By, l.DeclaredAt = m[3], is.Obj().Name(), by.Obj().Name(), r.file(by.Obj())
+	asked := membersOf(by, nil)
 	for i := range is.NumMethods() {
-		l.Has = append(l.Has, is.Method(i).Name())
-	}
-	for i := range asks.NumMethods() {
-		if j := slices.Index(l.Has, asks.Method(i).Name()); j >= 0 {
-			l.Has = slices.Delete(l.Has, j, j+1)
+		if name := is.Method(i).Name(); !asked[name] {
+			l.Has = append(l.Has, name)
 		}
 	}
 	return l, true
@@ -164,36 +163,48 @@ func (r *reading) unkept(e types.Error) (Lack, bool) {
 // are run file by file each declare their main, and whatever else they like.
 func (r *reading) declaredTwice(e types.Error) (Lack, bool) {
 	m := twice.Get().FindStringSubmatch(e.Msg)
-	if m == nil || r.programs > 1 {
+	if m == nil || slices.ContainsFunc(r.wrong, func(e types.Error) bool { return strings.HasPrefix(e.Msg, "main redeclared in this block") }) {
 		return Lack{}, false
 	}
-	of := types.Object(r.pkg.Scope().Lookup(m[2]))
+	of := r.pkg.Scope().Lookup(m[2])
 	if is := r.called(m[1]); is != nil {
 		of, _, _ = types.LookupFieldOrMethod(is, true, r.pkg, m[2])
 	}
-	at := r.set.PositionFor(e.Pos, false)
 	if of == nil || !of.Pos().IsValid() || of.Pos() == e.Pos {
 		return Lack{}, false
 	}
-	return Lack{At: at.Filename, Span: lang.At(at.Offset, at.Offset+len(m[2])), Name: m[2], Of: m[1], DeclaredAt: r.set.PositionFor(of.Pos(), false).Filename, Twice: true}, true
+	l := r.lackAt(e.Pos, m[2])
+	l.Of, l.DeclaredAt, l.Twice = m[1], r.file(of), true
+	return l, true
 }
+
+// lackAt is a lack of a name where that stands.
+func (r *reading) lackAt(pos token.Pos, name string) Lack {
+	at := r.set.PositionFor(pos, false)
+	return Lack{At: at.Filename, Span: lang.At(at.Offset, at.Offset+len(name)), Name: name}
+}
+
+// file gives the one that declares something.
+func (r *reading) file(of types.Object) string { return r.set.PositionFor(of.Pos(), false).Filename }
 
 // namedOf gives the type with a name that a type is, or points to; nil where it is none.
 func namedOf(t types.Type) *types.Named {
+	named, _ := pointedTo(t).(*types.Named)
+	return named
+}
+
+// pointedTo gives what a type points to, or else the type itself.
+func pointedTo(t types.Type) types.Type {
 	t = types.Unalias(t)
 	if p, isPointer := t.(*types.Pointer); isPointer {
 		t = types.Unalias(p.Elem())
 	}
-	named, _ := t.(*types.Named)
-	return named
+	return t
 }
 
 // whole says whether all that a type has is known: nothing in it is of a type that is not.
 func whole(t types.Type, met []types.Type) bool {
-	t = types.Unalias(t)
-	if p, isPointer := t.(*types.Pointer); isPointer {
-		t = types.Unalias(p.Elem())
-	}
+	t = pointedTo(t)
 	if slices.Contains(met, t) {
 		return true
 	}

@@ -1,8 +1,10 @@
 package golang
 
 import (
+	"maps"
 	"path"
 	"slices"
+	"sync"
 
 	"dicaxon/internal/lazy"
 	"dicaxon/internal/refs/lang"
@@ -45,12 +47,12 @@ func StandardName(at string) string {
 }
 
 // StandardCalled gives the paths of the packages of the standard library that have a name, in their order.
-func StandardCalled(name string) (all []string) {
-	for at := range Standard() {
-		if StandardName(at) == name {
-			all = append(all, at)
-		}
+func StandardCalled(name string) []string { return standardByName()[name] }
+
+var standardByName = sync.OnceValue(func() map[string][]string {
+	by := map[string][]string{}
+	for _, at := range slices.Sorted(maps.Keys(Standard())) {
+		by[StandardName(at)] = append(by[StandardName(at)], at)
 	}
-	slices.Sort(all)
-	return all
-}
+	return by
+})
