@@ -373,3 +373,9 @@ func Closest(got string, known []string) string {
 	}
 	return best
 }
+
+// SharePart says whether two names have a word of some length in common.
+func SharePart(a, b string) bool {
+	of := Words(a)
+	return slices.ContainsFunc(Words(b), func(word string) bool { return len(word) >= 4 && slices.Contains(of, word) })
+}

@@ -28,7 +28,7 @@ var blocksClosed = &Rule{
 	},
 	Run: func(c *Call) {
 		for _, f := range c.files("files") {
-			if !c.lends(f.path) && f.node.Folder == nil && !anyFits(c.regexps["unless"], c.textOf(f.path)) {
+			if !c.lends(strings.TrimSuffix(f.path, ".j2")) && f.node.Folder == nil && !anyFits(c.regexps["unless"], c.textOf(f.path)) {
 				c.tellUnclosed(f.path)
 			}
 		}

@@ -27,6 +27,7 @@ type givers struct {
 	unbound        map[string][]string // by kind and name, the files; see usingUnbound
 	sharp          map[string][]string // see members
 	extending      map[string][]string // see extensions
+	crates         map[[2]string]bool  // whether a manifest knows a crate by a name
 	seenFrom       string              // the file of which visibleIn was asked last
 	seen           map[string]bool     // and what it gave
 	made           bool                // whether a program makes types of what the project holds
@@ -65,6 +66,9 @@ func (g *givers) tellUnbound(at string, said *refs.File) {
 		if near == "" {
 			near = g.turned(at, u)
 		}
+		if near == "" && path.Ext(at) == ".py" {
+			near = only(known, func(one string) bool { return lastLetter(u.Name, one) || lastLetter(one, u.Name) })
+		}
 		switch {
 		case near == u.Name:
 		case near != "" && (names.Near(u.Name, near) != names.Case || names.Mistyped(u.Name, near)):
@@ -78,6 +82,12 @@ func (g *givers) tellUnbound(at string, said *refs.File) {
 			g.atName(at, u.Span, "", "it uses %s, which nothing in it gives", u.Name)
 		}
 	}
+}
+
+// lastLetter says whether a name is another one that lost its last letter, which makes a word of it that
+// is not near by itself.
+func lastLetter(name, whole string) bool {
+	return len(name) >= surelyMistyped && len(whole) == len(name)+1 && strings.HasPrefix(whole, name)
 }
 
 // turned gives the name that a file says several times and that has two letters in another order than

@@ -29,7 +29,7 @@ var imported = &Rule{
 }
 
 func runImported(c *Call) {
-	g := &givers{Call: c, made: c.typesAreMade()}
+	g := &givers{Call: c, made: c.typesAreMade(), crates: map[[2]string]bool{}}
 	packages := map[string]bool{}
 	c.Graph.Look().Each(func(at string) {
 		if !refs.IsCode(at) || strings.HasSuffix(at, ".d.ts") || c.lends(at) || c.fits("except", at) {
@@ -50,6 +50,9 @@ func runImported(c *Call) {
 		case hasTypes(at):
 			c.tellMembers(at, said)
 			g.tellTypes(at, said)
+			if ending == ".rs" {
+				g.tellRustPaths(at)
+			}
 		default:
 			c.tellMembers(at, said)
 			g.tellUnbound(at, said)

@@ -2,8 +2,10 @@ package rules
 
 import (
 	"bytes"
+	"cmp"
 
 	"dicaxon/internal/finding"
+	"dicaxon/internal/lazy"
 	"dicaxon/internal/names"
 	"dicaxon/internal/refs"
 	"dicaxon/internal/refs/lang"
@@ -21,19 +23,27 @@ func (c *Call) tellUnknown(types *ownTypes) {
 		if !plain || thing[0] <= '9' {
 			return
 		}
-		is := string(thing) // a type, asked for what all of it has
-		if types.by[is] == nil {
-			is = foundOnce(things, [2]string{file, string(thing)}, func() string { return c.typeOfThing(code, string(thing)) })
+		is, own := string(thing), isItself()[string(thing)]
+		switch {
+		case own:
+			is = types.around(file, at)
+		case types.by[is] == nil: // else a type, asked for what all of it has
+			is = foundOnce(things, [2]string{file, is}, func() string { return c.typeOfThing(types, code, string(thing)) })
 		}
-		if types.by[is] == nil || !foundOnce(seen, [2]string{file, is}, func() bool { return types.sees(file, is) }) {
+		if !types.declared(is) || !foundOnce(seen, [2]string{file, is}, func() bool { return types.sees(file, is) }) {
 			return
 		}
-		near := foundOnce(meant, [2]string{is, string(word)}, func() string { return c.memberMeant(types.family(is), string(word)) })
+		near := foundOnce(meant, [2]string{is, string(word)}, func() string {
+			return cmp.Or(c.memberMeant(types.family(is), string(word)), c.memberRenamed(types.family(is), string(word)))
+		})
 		if near != "" {
 			c.tellAsked(types.by[is][0], file, string(word), near, at)
 		}
 	})
 }
+
+// isItself are the words by which a type's own code calls the thing that it is of, or the type.
+var isItself = lang.SetOf("this self Self static")
 
 // eachWord yields the words of the code that the rule is about.
 func (c *Call) eachWord(yield func(file string, code []byte, at int, word []byte)) {
@@ -45,34 +55,49 @@ func (c *Call) eachWord(yield func(file string, code []byte, at int, word []byte
 	}
 }
 
-// isAsked says whether a word stands behind a thing that it is asked of.
-func isAsked(code []byte, at int) bool {
+// askedWith gives what stands before a place of code, between it and the thing or type that it is asked of,
+// "" for a word that stands for itself.
+func askedWith(code []byte, at int) string {
 	for at--; at >= 0 && code[at] <= ' '; at-- {
 	}
-	return at >= 0 && (code[at] == '.' || code[at] == '>' && at > 0 && code[at-1] == '-')
+	switch {
+	case at < 0:
+	case code[at] == '.':
+		return "."
+	case at > 0 && code[at] == '>' && code[at-1] == '-':
+		return "->"
+	case at > 0 && code[at] == ':' && code[at-1] == ':':
+		return "::"
+	}
+	return ""
 }
 
 // thingBefore gives what a word is asked of, nil for a word that stands for itself; plain where that is
-// a thing by its name alone, or one of the class's own.
+// a thing by its name alone, one of the class's own, or a type.
 func thingBefore(code []byte, at int) (thing []byte, plain bool) {
-	if !isAsked(code, at) {
+	mark := askedWith(code, at)
+	if mark == "" {
 		return nil, false
 	}
-	before := bytes.TrimRight(code[:at], " \t\r\n")
-	end := bytes.TrimSuffix(bytes.TrimSuffix(before, []byte(".")), []byte("->"))
-	if len(end) == len(before) {
-		return nil, false
-	}
+	end := bytes.TrimSuffix(bytes.TrimRight(code[:at], " \t\r\n"), []byte(mark))
 	end = bytes.TrimRight(end, "?! \t\r\n")
 	if thing = lang.WordBefore(end, len(end)); len(thing) == 0 {
 		return end, false
 	}
 	around := bytes.TrimSuffix(end[:len(end)-len(thing)], []byte("$"))
+	if mark == "::" { // behind modules a type, behind a type what it has
+		modules := bytes.TrimSuffix(around, []byte("::"))
+		above := lang.WordBefore(modules, len(modules))
+		return thing, (isCapital(thing) || isItself()[string(thing)]) && (len(modules) == len(around) || len(above) > 0 && !isCapital(above))
+	}
 	for _, own := range [...]string{"this.", "this->", "self."} {
 		around = bytes.TrimSuffix(around, []byte(own))
 	}
 	return thing, !bytes.HasSuffix(around, []byte(".")) && !bytes.HasSuffix(around, []byte("->")) && !bytes.HasSuffix(around, []byte(":"))
 }
+
+// isCapital says whether a word begins with a capital, as the names of types do.
+func isCapital(word []byte) bool { return len(word) > 0 && word[0] >= 'A' && word[0] <= 'Z' }
 
 // foundOnce gives what a map has of a key, or what is found out for it once.
 func foundOnce[K comparable, V any](known map[K]V, key K, find func() V) V {
@@ -97,14 +122,17 @@ func grouped[K comparable, V any](all []V, key func(V) K) (groups [][]V) {
 	return groups
 }
 
-// memberMeant gives what a type has of nearly a name that it has not, "" where nothing is.
+// memberMeant gives what a type has of nearly a name that it does not declare, "" where nothing is.
 func (c *Call) memberMeant(f *family, asked string) string {
-	if f.says(asked) {
-		return ""
-	}
 	near := names.Closest(asked, c.given(f))
 	slip := names.Near(asked, near)
-	if near == "" || slip == names.Apart || f.open && (slip != names.Typing || len(asked) < surelyMistyped) {
+	if !f.open && slip == names.Apart && len(asked) >= surelyMistyped && names.Distance(asked, near) == 1 {
+		return near // misspelt; nobody else brings a name
+	}
+	if slip == names.Case && c.text("typed") == typedAfter && isCapital([]byte(near)) != isCapital([]byte(asked)) {
+		return "" // one of them is a type, or a case
+	}
+	if near == "" || slip == names.Apart || f.open && (slip != names.Typing || len(asked) < surelyMistyped || names.Distance(asked, near) > 1) {
 		return "" // of what others bring nobody knows the names here
 	}
 	return near
@@ -121,6 +149,28 @@ func (c *Call) tellAsked(is *ownType, at, asked, near string, offset int) {
 	f.Fix = c.wordsAs(at, asked, near)
 }
 
+// memberRenamed gives the one thing that a type has and nobody asks, where it shares a part of its name with what is
+// asked and is not there: that was its name before, or is to be. "" where others may bring a name.
+func (c *Call) memberRenamed(f *family, asked string) string {
+	if f.open || len(f.types) == 0 || anyFits(c.regexps["all-have"], []byte(asked)) {
+		return ""
+	}
+	return only(c.given(f), func(one string) bool {
+		return isCapital([]byte(one)) == isCapital([]byte(asked)) && names.SharePart(asked, one) && c.isOnlyDeclared(one)
+	})
+}
+
+// isOnlyDeclared says whether a word stands at one place of all code alone: where it is declared.
+func (c *Call) isOnlyDeclared(word string) bool {
+	times := 0
+	for _, f := range c.files("files") {
+		if times += len(lang.Words(c.Graph.Code(f.path), word)); times > 1 {
+			return false
+		}
+	}
+	return times == 1
+}
+
 // surelyMistyped is how many letters a name has at least that is mistyped though others bring names, too.
 const surelyMistyped = 6
 
@@ -129,15 +179,18 @@ const typedBefore, typedAfter = "before", "after"
 
 // typeOfThing gives the type that code says a thing has, "" where it says none, or several, or has
 // another thing of that name without one.
-func (c *Call) typeOfThing(code []byte, thing string) (is string) {
+func (c *Call) typeOfThing(types *ownTypes, code []byte, thing string) (is string) {
 	said := typeBefore
 	if c.text("typed") == typedAfter {
 		said = typeAfter
 	}
 	for _, i := range lang.Words(code, thing) {
 		of, declared := said(code, i, i+len(thing))
+		if !declared && untyped(code, i, i+len(thing)) {
+			of, declared = types.made(code, i+len(thing)), true
+		}
 		switch {
-		case !declared && !untyped(code, i, i+len(thing)):
+		case !declared:
 		case of == "", is != "" && is != of:
 			return ""
 		default:
@@ -145,6 +198,43 @@ func (c *Call) typeOfThing(code []byte, thing string) (is string) {
 		}
 	}
 	return is
+}
+
+// makes finds the type that makes the value which a thing gets, and by which of its functions.
+var makes = lazy.New(`^\s*=\s*(?:(?:try[?!]?|await|new|const)\s+)*(?:\w+::)*([A-Z]\w*)\s*(?:[({]|(?:::|\.)(\w+)\()`)
+
+// made gives the type of the project that makes the value which a thing gets behind its name: the type by
+// itself, or one of its functions that says so.
+func (t *ownTypes) made(code []byte, end int) string {
+	m := makes.Get().FindSubmatch(code[end:min(len(code), end+200)])
+	if m == nil || !t.declared(string(m[1])) {
+		return ""
+	}
+	is, by := string(m[1]), string(m[2])
+	if by == "" {
+		return is
+	}
+	for _, o := range t.by[is] {
+		for _, i := range lang.Words(o.body, by) {
+			if givesItself(o.body, i, i+len(by), is) {
+				return is
+			}
+		}
+	}
+	return ""
+}
+
+// givesItself says whether a function is declared at a place of a type's body that gives things of the type.
+func givesItself(body []byte, from, to int, is string) bool {
+	line := body[bytes.LastIndexByte(body[:from], '\n')+1 : from]
+	head := body[to:min(len(body), to+400)]
+	if end := bytes.IndexAny(head, "{;="); end >= 0 {
+		head = head[:end]
+	}
+	if i := bytes.LastIndexByte(head, ')'); i >= 0 {
+		head = head[i:]
+	}
+	return lang.HasWord(head, is) || lang.HasWord(head, "Self") || bytes.HasSuffix(bytes.TrimRight(line, " \t"), []byte(" "+is))
 }
 
 // typeBefore gives the type before the name of a thing that is declared, as in C#, Java, PHP and Dart.
@@ -174,16 +264,13 @@ func typeBefore(code []byte, from, to int) (of string, declared bool) {
 	return string(word), true
 }
 
-// typeAfter gives the type behind the name of a thing and a colon, as in TypeScript and Swift.
+// typeAfter gives the type behind the name of a thing and a colon, as in TypeScript, Swift and Rust.
 func typeAfter(code []byte, from, to int) (of string, declared bool) {
 	rest := bytes.TrimLeft(code[to:min(len(code), to+200)], "?!")
 	if len(rest) == 0 || rest[0] != ':' || from > 0 && code[from-1] == '.' {
 		return "", false
 	}
-	rest = bytes.TrimLeft(rest[1:], " \t\r\n")
-	for _, word := range [...]string{"any ", "some ", "readonly "} {
-		rest = bytes.TrimPrefix(rest, []byte(word))
-	}
+	rest = rest[len(beforeType.Get().Find(rest)):]
 	n := 0
 	for n < len(rest) && lang.WordByte(rest[n]) {
 		n++
@@ -198,8 +285,11 @@ func typeAfter(code []byte, from, to int) (of string, declared bool) {
 	return string(rest[:n]), true
 }
 
+// beforeType is what may stand between the name of a thing and that of its type.
+var beforeType = lazy.New(`^:\s*(?:(?:any|some|readonly|inout|borrowing|consuming)\s+|&\s*(?:'\w+\s+)?|mut\s+)*`)
+
 // bindsUntyped are words before the name of a thing whose type nobody says there.
-var bindsUntyped = lang.SetOf("var let const val auto of as")
+var bindsUntyped = lang.SetOf("var let const val auto of as mut final")
 
 // untyped says whether a thing gets its name there without a type: behind such a word, or as what a function
 // without a name takes.
@@ -210,6 +300,9 @@ func untyped(code []byte, from, to int) bool {
 	}
 	rest := bytes.TrimLeft(code[to:min(len(code), to+120)], " \t")
 	if bytes.HasPrefix(rest, []byte("in ")) || isArrow(rest) {
+		return true
+	}
+	if bytes.HasSuffix(before, []byte("|")) && !bytes.HasSuffix(before, []byte("||")) && len(rest) > 0 && (rest[0] == '|' || rest[0] == ',') {
 		return true
 	}
 	if len(rest) == 0 || rest[0] != ',' && rest[0] != ')' {

@@ -12,7 +12,7 @@ import (
 func TestThingBefore(t *testing.T) {
 	for code, want := range map[string]string{
 		"tides.next": "tides", "this.tides.next": "tides", "$this->tides->next": "tides", "self.tides.next": "tides", "tides?.next": "tides", "tides!.next": "tides", "tides\n    .next": "tides",
-		"a.tides.next": "-", "a->tides->next": "-", "Sea::tides.next": "-", "all().next": "-", "all[0].next": "-", "next": "", "a next": "", "a > next": "",
+		"a.tides.next": "-", "a->tides->next": "-", "Sea::tides.next": "-", "Sea::next": "Sea", "sea::Tides::next": "Tides", "Sea::Tides::next": "-", "sea::next": "-", "Self::next": "Self", "all().next": "-", "all[0].next": "-", "next": "", "a next": "", "a > next": "",
 	} {
 		at := strings.LastIndex(code, "next")
 		thing, plain := thingBefore([]byte(code), at)
@@ -23,7 +23,7 @@ func TestThingBefore(t *testing.T) {
 		if got != want {
 			t.Errorf("%q: %q", code, got)
 		}
-		if is := isAsked([]byte(code), at); is != (thing != nil) {
+		if is := askedWith([]byte(code), at) != ""; is != (thing != nil) {
 			t.Errorf("%q is asked: %v", code, is)
 		}
 	}

@@ -28,13 +28,16 @@ var ownMembers = &Rule{
 	Options: []Option{
 		{"files", Paths, true, "the files that declare types and use them", true},
 		{"types", Texts, true, "the words that stand before the name of a type; what stands behind it up to a brace is its head, and what the braces hold its body", false},
+		{"adds", Finders, false, "finds what adds to a type outside of its own body, up to the name of that, which is the first group", false},
 		{"bases", Finders, true, "finds in a head, without its brackets, what the type is built on: names with commas between them", false},
 		{"gives", Finders, true, "finds in a head or a body what the type has: the first group is the name", false},
 		{"open", Regexps, false, "what a type says, or stands before it, that may have more than stands there", false},
 		{"plain", Regexps, false, "the names of types of others from which nothing comes", false},
 		{"interfaces", Regexps, false, "what stands before the name of a type that asks something of those which are built on it", false},
 		{"asks", Finders, false, "finds in the body of such a type, without what brackets in it hold, what it asks: its first group is the name", false},
+		{"all-have", Regexps, false, "the names of what every type has, without a word", false},
 		{"unless", Regexps, false, "what the body of such a type says that gives what it asks by itself", false},
+		{"fills", Finders, false, "finds in the brackets behind the name of a type, without what brackets in them hold, what of it is given a value: the first group is the name", false},
 		{"typed", Text, false, "before, where the type of a thing stands before its name, or after, where it stands after a colon behind it; if left out, nothing is told of things", false},
 	},
 	Check: func(_ *layout.Layout, option, value string) error {
@@ -51,15 +54,25 @@ var ownMembers = &Rule{
 		if c.text("typed") != "" && len(types.all) > 0 {
 			c.tellUnknown(types)
 		}
+		if c.regexps["fills"] != nil {
+			c.tellWrongValues(types)
+		}
 	},
 }
 
-// An ownType is one that a file of the project declares, read by its text alone.
+// An ownType is one that a file of the project declares, read by its text alone, or what a file adds to one.
 type ownType struct {
 	name, at           string
 	start              int // of its name in the file
+	adds               bool
 	before, head, body []byte
 	bases, gives       []string // once somebody asks
+}
+
+// holds says whether a place of a file lies in the body of a type.
+func (o *ownType) holds(at int) bool {
+	from := o.start + len(o.head)
+	return at > from && at <= from+len(o.body)
 }
 
 // ownTypes are those of a project by their names: of one name there may be several.
@@ -68,9 +81,10 @@ type ownTypes struct {
 	all  []*ownType
 	by   map[string][]*ownType
 
-	said     map[string]bool    // the words that stand for themselves somewhere
-	families map[string]*family // once somebody asks
-	givers   *givers            // who know what files see
+	byFile   map[string][]*ownType // see in
+	said     map[string]bool       // the words that stand for themselves somewhere
+	families map[string]*family    // once somebody asks
+	givers   *givers               // who know what files see
 }
 
 // readTypes reads the types that the files of the rule declare: those whose names begin with a capital.
@@ -82,7 +96,7 @@ func (c *Call) readTypes() *ownTypes {
 	}
 	behind := 0 // where the last such word ends
 	c.eachWord(func(file string, code []byte, at int, word []byte) {
-		if !t.said[string(word)] && !isAsked(code, at) {
+		if !t.said[string(word)] && askedWith(code, at) == "" {
 			t.said[string(word)] = true
 		}
 		if words[string(word)] {
@@ -93,13 +107,60 @@ func (c *Call) readTypes() *ownTypes {
 			return
 		}
 		behind = 0
-		o := &ownType{name: string(word), at: file, start: at}
-		if o.head, o.body = headAndBody(code[at:]); o.head != nil {
-			o.before = code[bytes.LastIndexAny(code[:at], ";{}")+1 : at]
-			t.all, t.by[o.name] = append(t.all, o), append(t.by[o.name], o)
-		}
+		t.add(&ownType{name: string(word), at: file, start: at}, code)
 	})
+	t.readAdded()
 	return t
+}
+
+// add notes a type, or what adds to one, where it has a head.
+func (t *ownTypes) add(o *ownType, code []byte) {
+	if o.head, o.body = headAndBody(code[o.start:]); o.head != nil {
+		o.before = code[bytes.LastIndexAny(code[:o.start], ";{}")+1 : o.start]
+		t.all, t.by[o.name] = append(t.all, o), append(t.by[o.name], o)
+	}
+}
+
+// readAdded reads what the files add to types.
+func (t *ownTypes) readAdded() {
+	for _, f := range t.call.files("files") {
+		if t.call.regexps["adds"] == nil || t.call.lends(f.path) {
+			continue
+		}
+		code := t.call.Graph.Code(f.path)
+		for _, re := range t.call.regexps["adds"] {
+			for _, m := range re.FindAll(code) {
+				t.add(&ownType{name: string(code[m[2]:m[3]]), at: f.path, start: m[2], adds: true}, code)
+			}
+		}
+	}
+}
+
+// declared says whether the project declares a type of that name, and does not only add to one.
+func (t *ownTypes) declared(name string) bool {
+	return slices.ContainsFunc(t.by[name], func(o *ownType) bool { return !o.adds })
+}
+
+// around gives the inmost type in whose body a place of a file lies, "" for none.
+func (t *ownTypes) around(file string, at int) (name string) {
+	inmost := -1
+	for _, o := range t.in(file) {
+		if o.start > inmost && o.holds(at) {
+			name, inmost = o.name, o.start
+		}
+	}
+	return name
+}
+
+// in gives the types that a file declares or adds to.
+func (t *ownTypes) in(file string) []*ownType {
+	if t.byFile == nil {
+		t.byFile = map[string][]*ownType{}
+		for _, o := range t.all {
+			t.byFile[o.at] = append(t.byFile[o.at], o)
+		}
+	}
+	return t.byFile[file]
 }
 
 // isOpen says whether a type may have more than stands there.
@@ -147,6 +208,9 @@ func (c *Call) basesOf(o *ownType) []string {
 	}
 	o.bases = []string{}
 	head := o.head
+	if o.adds {
+		head = slices.Concat(o.before, head)
+	}
 	for before := []byte(nil); !bytes.Equal(before, head); {
 		before, head = head, bracketed.Get().ReplaceAll(head, nil)
 	}
@@ -193,6 +257,7 @@ func (t *ownTypes) gather(name string) *family {
 		}
 	}
 	add(name)
+	f.open = f.open || !t.declared(name)
 	return f
 }
 

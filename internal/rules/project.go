@@ -89,13 +89,20 @@ func Run(ctx context.Context, of *workspace.Project, facts Facts) ([]finding.Fin
 func (p *project) broken() {
 	for _, at := range p.Graph.Asked() {
 		// A text that is longer than is read breaks off by that alone.
-		if f := p.Graph.Of(at); f.Broken != "" && refs.Parses(at) && p.homeOf(at) == at && len(p.textOf(at)) < tree.TextLimit {
+		if f := p.Graph.Of(at); f.Broken != "" && refs.Parses(at) && p.homeOf(at) == at && len(p.textOf(at)) < tree.TextLimit && !p.saysUnreadable(at) {
 			p.findings = append(p.findings, finding.Finding{
 				Kind: finding.Substandard, Level: finding.Note, Path: p.Top.Path() + at, Line: f.BrokenLine,
 				Message: "it cannot be read beyond here: " + f.Broken,
 			})
 		}
 	}
+}
+
+// saysUnreadable says whether a rule has told already that a file cannot be read to its end.
+func (p *project) saysUnreadable(at string) bool {
+	return slices.ContainsFunc(p.findings, func(f finding.Finding) bool {
+		return f.Kind == finding.Substandard && f.Path == p.Top.Path()+at && f.Of == settingsRead.Name
+	})
 }
 
 // A file is one that a path pattern found, by its path below the project, with

@@ -68,7 +68,7 @@ var All []*Rule
 func init() {
 	All = []*Rule{
 		addresses, arguments, asElsewhere, atLeast, blocksClosed, builtBy, called, circular, className, compiledList, compiledOutput, copies, dangling, declared, defaults, describes, ending, envKeys, filledBlocks, firstFits, foldersAreSchemas, goTemplates, goTypes, handed, homeSaid, ignored, imported, importEndings, inImage, inLists, keysNameFolders, keysSpelt, lookedUp, membersListed, mirrored, namesFile, neighbours, noCycles, numbered, once, oneLast, onlyHere, oneWay, order, own, ownMembers, packageLine,
-		paired, parameters, partsAsked, pinned, programs, provided, public, quoted, reached, reads, recognised, sameKeys, sampleOf, sameValue, secrets, setKeys, shadowed, shared, size, sources, sourcesBelow, spelling, stale, targetsAsked, testNames, testsFound, testsRun, text, undeclared, valueKeys, wall, wholeNames, wired, wordsSpelt,
+		paired, parameters, partsAsked, pinned, programs, provided, public, quoted, reached, reads, recognised, sameKeys, sampleOf, sameValue, secrets, setKeys, settingsRead, shadowed, shared, size, sources, sourcesBelow, spelling, stale, targetsAsked, testNames, testsFound, testsRun, text, undeclared, valueKeys, wall, wholeNames, wired, wordsSpelt,
 	}
 	slices.SortFunc(All, func(a, b *Rule) int { return strings.Compare(a.Name, b.Name) })
 }

@@ -30,7 +30,7 @@ func Gives(file, name string, behind bool) bool {
 		parts = parts[:len(parts)-1]
 	}
 	if len(parts) < 2 && !behind && !relative(name) {
-		return path.Base(file) == "lib.rs"
+		return path.Base(file) == "lib.rs" || len(parts) == 1 && path.Base(Module(file)) == parts[0]
 	}
 	module, end := "/"+Module(file), "/"+strings.Join(parts, "/")
 	if strings.HasSuffix(module, end) && len(parts) > 0 {

@@ -23,6 +23,7 @@ var patterns = lang.Patterns{
 		lang.Says(lang.Import, "mod", lang.AtStart+`(?:pub(?:\([^)]*\))?[ \t]+)?(?P<what>mod)[ \t]+(?P<name>\w+)[ \t]*;`),
 		lang.Says(lang.Path, "include", `\b(?P<what>include|include_str|include_bytes)!\s*\(\s*`+lang.StringText+`\s*\)`),
 		lang.Says(lang.Import, "use", lang.AtStart+`(?:pub(?:\([^)]*\))?[ \t]+)?use[ \t]+(?:::)?(?P<name>[a-z_]\w*::\w+(?:::\w+)*)`),
+		lang.Says(lang.Import, "use", lang.AtStart+`(?:pub(?:\([^)]*\))?[ \t]+)?use[ \t]+(?:::)?(?P<name>[a-z_]\w*)::\{`),
 		lang.Says(lang.Type, "struct enum trait union", `^[ \t]*(?:pub(?:\([^)]*\))?[ \t]+)?(?:unsafe[ \t]+)?(?:struct|enum|trait|union)[ \t]+(?P<name>\w+)`),
 	},
 }
@@ -36,7 +37,7 @@ func read(text []byte) lang.File {
 			r.Guarded = attributed(text[max(0, start-200):start]) || indented(text, r.Span) // of a module in the file
 		}
 		if r.Kind == lang.Import && r.Value == "" {
-			r.Guarded = relative(r.Name) && indented(text, r.Span) // of a module that stands in the file
+			r.Guarded = (relative(r.Name) || !strings.Contains(r.Name, "::")) && indented(text, r.Span) // of a module that stands in the file
 			if !r.Guarded {
 				f.Uses.Members = append(f.Uses.Members, taken(text, r)...)
 			}
@@ -131,12 +132,7 @@ func isRoot(l *lang.Look, at string) bool {
 		return true
 	}
 	_, manifest := l.Nearest(at, "Cargo.toml")
-	for _, k := range l.Of(manifest).Of(lang.Key) {
-		if strings.HasSuffix(k.Name, ".path") && path.Join(path.Dir(manifest), k.Value) == at {
-			return true
-		}
-	}
-	return false
+	return manifest != "" && slices.ContainsFunc(rootsElsewhere(l, manifest), func(root string) bool { return path.Join(path.Dir(manifest), root) == at })
 }
 
 // used finds the module that a path from the root of a crate of the project begins with.
@@ -144,8 +140,11 @@ func isRoot(l *lang.Look, at string) bool {
 func used(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 	folder, manifest := l.Nearest(from, "Cargo.toml")
 	parts := strings.Split(ref.Name, "::")
-	if manifest == "" || len(parts) < 2 {
+	if manifest == "" {
 		return lang.Answer{}
+	}
+	if len(parts) < 2 {
+		return whole(l, from, manifest, ref.Name)
 	}
 	src, roots := sourceOf(l, folder, manifest, from)
 	if relative(ref.Name) {
@@ -183,15 +182,29 @@ func used(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 	return lang.Answer{Own: true, Fails: true, Only: made, Near: made, Sought: []string{at + ".rs", at + "/mod.rs"}}
 }
 
+// whole finds the root of the crate of which a use takes several names at once: none for that of the file
+// itself, or for the module that it stands in.
+func whole(l *lang.Look, from, manifest, name string) lang.Answer {
+	switch {
+	case slices.Contains([]string{"crate", "self", "super"}, name):
+		return lang.Answer{}
+	case lang.HasWord(l.TextOf(from), "mod "+name), local(l, from, name):
+		folder, _ := l.Nearest(from, "Cargo.toml")
+		src, _ := sourceOf(l, folder, manifest, from)
+		return fromHere(l, from, src, []string{name})
+	}
+	if folder, own := crates(l)[name]; own {
+		return lang.Answer{To: l.First(path.Join(folder, "src/lib.rs"))}
+	}
+	return nearCrate(l, from, manifest, name)
+}
+
 // sourceOf gives the folder around the modules of the crate that a file is of, and what the roots of that are
 // called: where the manifest says that one lies elsewhere than in src, there (The Cargo Book, cargo targets).
 func sourceOf(l *lang.Look, folder, manifest, from string) (src string, roots []string) {
 	src, roots = path.Join(folder, "src"), []string{"lib.rs", "main.rs"}
-	for _, k := range l.Of(manifest).Of(lang.Key) {
-		if !strings.HasSuffix(k.Name, ".path") || !strings.HasSuffix(k.Value, ".rs") {
-			continue
-		}
-		at := path.Join(folder, k.Value)
+	for _, root := range rootsElsewhere(l, manifest) {
+		at := path.Join(folder, root)
 		if dir := path.Dir(at); strings.HasPrefix(from, dir+"/") && len(dir) > len(src) {
 			src, roots = dir, []string{path.Base(at)}
 		}
@@ -199,15 +212,27 @@ func sourceOf(l *lang.Look, folder, manifest, from string) (src string, roots []
 	return src, roots
 }
 
+// rootsElsewhere gives the files that a manifest names as roots.
+func rootsElsewhere(l *lang.Look, manifest string) []string {
+	return lang.Once(l, "rust roots of "+manifest, func() (all []string) {
+		for _, k := range l.Of(manifest).Of(lang.Key) {
+			if strings.HasSuffix(k.Name, ".path") && strings.HasSuffix(k.Value, ".rs") {
+				all = append(all, k.Value)
+			}
+		}
+		return all
+	})
+}
+
 // fromHere finds the module that a path begins with which is read from the module of its own
 // file, or from one above that.
 func fromHere(l *lang.Look, from, src string, parts []string) lang.Answer {
-	here := Module(from)
+	here, root := Module(from), isRoot(l, from)
 	switch {
-	case path.Dir(from) == src && isRoot(l, from):
-		here = src
-	case !strings.HasPrefix(from, src+"/") || isRoot(l, from):
-		return lang.Answer{}
+	case root:
+		here = path.Dir(from)
+	case !strings.HasPrefix(from, src+"/") && path.Base(from) != "mod.rs":
+		return lang.Answer{} // whose root it is of nobody knows
 	}
 	for parts[0] == "super" || parts[0] == "self" {
 		if parts[0] == "super" {
@@ -221,7 +246,10 @@ func fromHere(l *lang.Look, from, src string, parts []string) lang.Answer {
 		return *found
 	}
 	module := l.First(here+".rs", here+"/mod.rs")
-	if here == src {
+	switch {
+	case root && here == path.Dir(from):
+		module = []string{from}
+	case here == src:
 		module = l.First(src+"/lib.rs", src+"/main.rs")
 	}
 	if len(module) != 1 || lang.HasWord(l.TextOf(module[0]), parts[0]) || l.Of(module[0]).Open {

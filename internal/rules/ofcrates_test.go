@@ -1,0 +1,49 @@
+package rules
+
+import "testing"
+
+// What is told of crates, modules and types of Rust, and of targets and types of Swift, by its cause.
+func init() {
+	const crate = "[package]\nname = \"tides\"\nedition = \"2021\"\n\n[dependencies]\nshore = \"1\"\n"
+	const imported, undeclared = "- {rule: imported}", "- {rule: undeclared}"
+	const members = undeclared // the members of types are asked about in any layout
+	log := "pub struct Log {\n    pub entries: Vec<u8>,\n    quiet: bool,\n}\n\nimpl Log {\n    pub fn open() -> Result<Self> {\n        Ok(Log { entries: x, quiet: true })\n    }\n\n    pub fn highest_tide(&self) -> u8 {\n        self.entries.len()\n    }\n}\n"
+	cases = append(cases, []ruled{
+		{"what a type has that a thing is asked", members, files{"log.rs": log, "a.rs": "fn a(log: &Log) {\n    log.entries.len();\n    log.entires.len();\n    Log::open();\n    Log::oepn();\n    sea::Log::oepn();\n    Log::Sea::oepn();\n    x.entires.len();\n}\n"}, []string{"dangling a.rs:3", "dangling a.rs:5", "dangling a.rs:6"}},
+		{"what a type's own code asks", members, files{"log.rs": log + "\nimpl Log {\n    fn b(&self) {\n        self.entires.len();\n        Self::oepn();\n    }\n}\n"}, []string{"dangling log.rs:18", "dangling log.rs:19"}},
+		{"the type of what a type, or one of its functions, makes", members, files{"log.rs": log, "a.rs": "fn a() {\n    let mut log = Log::open()?;\n    log.entires.len();\n}\n", "b.rs": "fn b() {\n    let log = Log::highest_tide();\n    log.entires.len();\n}\n", "c.rs": "fn c() {\n    all.filter(|log| log.entires.len());\n}\n"}, []string{"dangling a.rs:3"}},
+		{"values of what a type has not", members, files{"log.rs": log, "a.rs": "fn a() -> Log {\n    entires: x\n}\n\nfn b() {\n    let log = Log { entires: x, quiet: false };\n    let log = Log { entries: Sea { entires: x }, quiet: false };\n}\n"}, []string{"dangling a.rs:6"}},
+		{"what was given another name", members, files{"log.rs": log, "a.rs": "fn a(log: &Log) {\n    log.lowest_tide();\n    log.to_tide();\n    log.depth();\n}\n"}, []string{"dangling a.rs:2"}},
+		{"what others may bring", members, files{"log.rs": log + "\nimpl Visit for Log {\n}\n", "a.rs": "fn a(log: &Log) {\n    log.lowest_tide();\n    log.hihgest_tides();\n}\n"}, nil},
+		{"what is added to a type of others", members, files{"log.rs": "impl Sea for Text {\n    fn padded(&self) {}\n}\n", "a.rs": "fn a(text: &Text) {\n    text.paded();\n}\n"}, nil},
+		{"a case and a function of one name", members, files{"log.rs": "enum Log {\n    Moored,\n    Free,\n}\n", "a.rs": "fn a(log: &Log) {\n    Log::moored();\n    Log::Moord;\n}\n"}, []string{"dangling a.rs:3"}},
+
+		{"crates of which several names are taken at once", undeclared, files{"Cargo.toml": crate, "src/lib.rs": "mod quay;\nuse shore::{Sand, Rock};\nuse rope::{Knot, Line};\nuse quay::{Berth, Pier};\nuse std::{fs, io};\n", "src/quay.rs": "pub struct Berth;\npub struct Pier;\n"}, []string{"disagrees src/lib.rs:3"}},
+		{"a library under a name of its own", undeclared, files{"Cargo.toml": "[package]\nname = \"tides\"\nedition = \"2021\"\n\n[lib]\nname = \"sea\"\n", "src/lib.rs": "", "src/main.rs": "use sea::{Tide, Moon};\nuse tides::{Sand, Rock};\n"}, []string{"disagrees src/main.rs:2"}},
+		{"names of a module that stands beside a test", imported, files{"Cargo.toml": crate, "src/lib.rs": "", "tests/day.rs": "mod common;\nuse common::empty_log;\nuse common::emtpy_log;\nuse common::{full_log, flul_log};\n", "tests/common/mod.rs": "pub fn empty_log() {}\npub fn full_log() {}\n"}, []string{"dangling tests/day.rs:3", "dangling tests/day.rs:4"}},
+		{"paths that begin with what nothing brings in", imported, files{"Cargo.toml": crate,
+			"src/lib.rs":  "mod quay;\nuse std::{\n    collections::{self, HashMap},\n    io::Read,\n};\n#[clippy::pedantic]\nfn a() {\n    fs::read();\n    io::stdin();\n    collections::x();\n    quay::moor();\n    shore::sand();\n    u8::max();\n    let rope = 1;\n    rope::x();\n}\n",
+			"src/quay.rs": "use std::fs;\nfn b() {\n    fs::read();\n    report::all();\n    crate::report::all();\n}\n", "src/report.rs": "", "src/open.rs": "use super::*;\nfn c() {\n    fs::read();\n}\n", "sea/d.rs": "fn d() {\n    fs::read();\n}\n",
+		}, []string{"dangling src/lib.rs:8", "dangling src/lib.rs:9", "dangling src/quay.rs:4"}},
+		{"paths of an edition in which they begin otherwise", imported, files{"Cargo.toml": "[package]\nname = \"tides\"\n", "src/lib.rs": "fn a() {\n    fs::read();\n}\n"}, nil},
+
+		{"names of Python that lost their last letter", imported, files{"a.py": "def berth_code(n):\n    return n\n\n\nclass F:\n    def all(self):\n        return {'code': berth_cod, 'other': berth_codes}\n"}, []string{"dangling a.py:7", "dangling a.py:7"}},
+
+		{"settings that break off", "- {rule: settings-read, files: ['*.yml', '*.toml', deploy.json, 'test/**'], plain: true, unless: '<%'}", files{"a.yml": "a: [1\nb: 2\n", "b.yml": "a: <% x %>: [\n", "c.yml": "a: 1\n", "a.toml": "[a\n", "deploy.json": "{\n  \"a\": 1,\n}\n", "test/fixtures/a.json": "{"}, []string{"substandard a.toml:1", "substandard a.yml:2", "substandard deploy.json:2"}},
+		{"settings with remarks", "- {rule: settings-read, files: deploy.json, plain: true}", files{"deploy.json": "{\n  // x\n  \"a\": 1\n}\n"}, []string{"substandard deploy.json:2"}},
+		{"settings that may have remarks", "- {rule: settings-read, files: '*.json'}", files{"tsconfig.json": "{\n  // x\n  \"a\": 1,\n}\n"}, nil},
+	}...)
+}
+
+// TestFirstUse holds that what a path of Rust lacks is written before the first line that takes something in.
+func TestFirstUse(t *testing.T) {
+	for code, want := range map[string]int{"use a;\n": 0, "//! x\n\npub use a;\n": 7, "fn a() {\n    use b;\n}\n": -1} {
+		at := -1
+		if found := firstUse.Get().FindStringIndex(code); found != nil {
+			at = found[0]
+		}
+		if at != want {
+			t.Errorf("%q: %d", code, at)
+		}
+	}
+}
