@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"dicaxon/internal/edit"
 	"dicaxon/internal/finding"
 	"dicaxon/internal/lazy"
 	"dicaxon/internal/names"
@@ -88,19 +89,48 @@ func runEnvKeys(c *Call) {
 				found = append(found, read.pattern.FindAll(code)...)
 			}
 		}
+		if re := withDefault[ending]; re != nil {
+			for _, m := range re.Get().FindAllSubmatchIndex(code, -1) {
+				if key := string(code[m[2]:m[3]]); !named(key) {
+					c.tellNearKey(f.path, code, lang.At(m[2], m[3]), sample, key)
+				}
+			}
+		}
 		for _, re := range ownReaders(ending, code) {
 			found = append(found, re.FindAllSubmatchIndex(code, -1)...)
 		}
 		for _, m := range found {
 			key := string(code[m[2]:m[3]])
 			before, rest := aroundRead(code, m[0], m[1])
-			if set.Match(rest) || otherwise.Match(rest) || otherwise.Match(before) || named(key) {
+			if set.Match(rest) || named(key) {
+				continue
+			}
+			if otherwise.Match(rest) || otherwise.Match(before) {
+				c.tellNearKey(f.path, code, lang.At(m[2], m[3]), sample, key)
 				continue
 			}
 			known[key] = true
 			c.tellUnsampled(f.path, code, refs.Span{Start: int32(m[2]), End: int32(m[3])}, sample, key)
 		}
 	}
+}
+
+// withDefault finds keys that are read with a default in the call.
+var withDefault = map[string]*lazy.Regexp{
+	".py":  lazy.New(`os\.(?:getenv|environ\.get)\(\s*["']([A-Z][A-Z0-9_]+)["']\s*,`),
+	".rb":  lazy.New(`ENV\.fetch\(\s*["']([A-Z][A-Z0-9_]+)["']\s*(?:,|\)\s*\{)`),
+	".php": lazy.New(`\benv\(\s*["']([A-Z][A-Z0-9_]+)["']\s*,`),
+}
+
+// tellNearKey tells of a key that has a default, and that is misspelt: the sample has nearly it, which nothing reads.
+func (c *Call) tellNearKey(at string, code []byte, span refs.Span, sample, key string) {
+	near := only(c.keysIn(sample), func(one string) bool { return names.Near(one, key) == names.Typing })
+	if near == "" || c.readsKey(near) {
+		return
+	}
+	f := c.atName(at, span, sample, "it reads %s from the environment, and %s has %s, which nothing reads", key, sample, near)
+	f.About = key
+	f.Fix = []edit.Edit{c.edit(at, span, near)}
 }
 
 // isOfTool says whether a file is one of a tool's settings, or of its tests: one that is called a config lies beside

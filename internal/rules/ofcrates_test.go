@@ -7,6 +7,7 @@ func init() {
 	const crate = "[package]\nname = \"tides\"\nedition = \"2021\"\n\n[dependencies]\nshore = \"1\"\n"
 	const imported, undeclared = "- {rule: imported}", "- {rule: undeclared}"
 	const members = undeclared // the members of types are asked about in any layout
+	const swift = "- {rule: targets-asked, files: ['Sources/**/*.swift']}"
 	log := "pub struct Log {\n    pub entries: Vec<u8>,\n    quiet: bool,\n}\n\nimpl Log {\n    pub fn open() -> Result<Self> {\n        Ok(Log { entries: x, quiet: true })\n    }\n\n    pub fn highest_tide(&self) -> u8 {\n        self.entries.len()\n    }\n}\n"
 	cases = append(cases, []ruled{
 		{"what a type has that a thing is asked", members, files{"log.rs": log, "a.rs": "fn a(log: &Log) {\n    log.entries.len();\n    log.entires.len();\n    Log::open();\n    Log::oepn();\n    sea::Log::oepn();\n    Log::Sea::oepn();\n    x.entires.len();\n}\n"}, []string{"dangling a.rs:3", "dangling a.rs:5", "dangling a.rs:6"}},
@@ -26,6 +27,14 @@ func init() {
 			"src/quay.rs": "use std::fs;\nfn b() {\n    fs::read();\n    report::all();\n    crate::report::all();\n}\n", "src/report.rs": "", "src/open.rs": "use super::*;\nfn c() {\n    fs::read();\n}\n", "sea/d.rs": "fn d() {\n    fs::read();\n}\n",
 		}, []string{"dangling src/lib.rs:8", "dangling src/lib.rs:9", "dangling src/quay.rs:4"}},
 		{"paths of an edition in which they begin otherwise", imported, files{"Cargo.toml": "[package]\nname = \"tides\"\n", "src/lib.rs": "fn a() {\n    fs::read();\n}\n"}, nil},
+
+		{"targets that ask by way of others, and types of targets", swift, files{
+			"Package.swift": "let package = Package(name: \"Sea\", targets: [\n  .target(name: \"Harbour\", dependencies: [.product(name: \"Ropes\", package: \"ropes\")]),\n  .target(name: \"Tides\", dependencies: [\"Harbour\"]),\n  .target(name: \"Board\", dependencies: [\"Tides\"]),\n])\n",
+			"Sources/Harbour/Berth.swift": "import Ropes\npublic struct Berth {}\n", "Sources/Tides/Tide.swift": "import Foundation\npublic struct Tide {\n  let berth: Berth\n}\n",
+			"Sources/Tides/Table.swift": "import Harbour\nimport Ropes\nstruct Table {\n  let berth: Berth\n}\n", "Sources/Tides/Sea.swift": "import Others\nstruct Sea {\n  let berth: Berth\n}\n",
+			"Sources/Board/Row.swift": "import Harbour\nimport Tides\n", "Sources/Harbour/Sail.swift": "import Board\n",
+		}, []string{"dangling Sources/Tides/Tide.swift:3", "disagrees Sources/Board/Row.swift:1", "disagrees Sources/Harbour/Sail.swift:1", "disagrees Sources/Tides/Table.swift:2"}},
+		{"blocks of a text that is filled in", "- {rule: imported}", files{"templates/a.conf.j2": "{% for a in b %}\n{{ a }}\n", "tests/data/b.j2": "{% if a %}\n"}, []string{"disagrees templates/a.conf.j2:1"}},
 
 		{"names of Python that lost their last letter", imported, files{"a.py": "def berth_code(n):\n    return n\n\n\nclass F:\n    def all(self):\n        return {'code': berth_cod, 'other': berth_codes}\n"}, []string{"dangling a.py:7", "dangling a.py:7"}},
 

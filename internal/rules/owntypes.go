@@ -277,7 +277,7 @@ func (t *ownTypes) sees(at, name string) bool {
 	}
 	for _, r := range said.Of(refs.Import) {
 		if last := strings.FieldsFunc(r.Name, func(b rune) bool { return strings.ContainsRune(`./\:`, b) }); r.Value == name || len(last) > 0 && last[len(last)-1] == name {
-			return slices.ContainsFunc(c.Graph.Resolve(at, r), isOwn)
+			return slices.ContainsFunc(c.Graph.Resolve(at, r), func(to string) bool { return isOwn(to) || t.handsOn(to, name) })
 		}
 	}
 	switch path.Ext(at) {
@@ -297,6 +297,14 @@ func (t *ownTypes) sees(at, name string) bool {
 	}
 	return true
 }
+
+// handsOn says whether a module of TypeScript hands on the one type of a name.
+func (t *ownTypes) handsOn(at, name string) bool {
+	return len(t.by[name]) == 1 && kin(path.Ext(at), ".ts") && handsOnNames.Match(t.call.Graph.Code(at)) && lang.HasWord(t.call.Graph.Code(at), name)
+}
+
+// handsOnNames is a module that gives names of others.
+var handsOnNames = lazy.New(`(?m)^export\s+(?:type\s+)?\{[^}]*\}\s*from\b`)
 
 // givenAs says whether a file gives something another name, which it imports.
 func givenAs(code []byte, name string) bool {
