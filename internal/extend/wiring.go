@@ -62,6 +62,9 @@ func Wire(w *workspace.Workspace, p *workspace.Project, unit, value string, stri
 
 // wired gives the edits of one file.
 func wired(at, text, with, without string, known []string, value string) []edit.Edit {
+	if item := itemMore(at, with, without); item != nil {
+		return item.in(at, text)
+	}
 	code := string(refs.Code(at, []byte(text)))
 	var all []edit.Edit
 	for _, add := range names.Repeated(text, code, known, value) {
@@ -79,6 +82,43 @@ func wired(at, text, with, without string, known []string, value string) []edit.
 		return all
 	}
 	return fromStarter(at, text, with, without)
+}
+
+// An item is one of a list of YAML that a starter has more, of several lines, with the line that stands before it.
+type item struct{ before, lines string }
+
+// itemMore gives the item of several lines that a starter of YAML has more for a unit, nil where it has none: such a
+// one goes into the list whole, since its lines mean nothing one by one.
+func itemMore(at, with, without string) *item {
+	if ending := path.Ext(at); ending != ".yml" && ending != ".yaml" {
+		return nil
+	}
+	more, less := strings.SplitAfter(with, "\n"), strings.SplitAfter(without, "\n")
+	start, end := 0, 0
+	for start < len(less) && more[start] == less[start] {
+		start++
+	}
+	for end < len(less)-start && more[len(more)-1-end] == less[len(less)-1-end] {
+		end++
+	}
+	lines := more[start : len(more)-end]
+	if start == 0 || start+end < len(less) || len(lines) < 2 || !strings.HasPrefix(strings.TrimSpace(lines[0]), "- ") || !strings.HasPrefix(lines[1], indentOf(lines[0])+" ") {
+		return nil
+	}
+	return &item{strings.TrimSpace(more[start-1]), strings.Join(lines, "")}
+}
+
+// indentOf gives the blanks that a line begins with.
+func indentOf(line string) string { return line[:len(line)-len(strings.TrimLeft(line, " "))] }
+
+// in gives the edit that puts the item into a text, behind the line that stands before it in the starter, where the
+// text has that once.
+func (i *item) in(at, text string) []edit.Edit {
+	if i.before == "" || strings.Count(text, i.before+"\n") != 1 || strings.Contains(text, i.lines) {
+		return nil
+	}
+	end := strings.Index(text, i.before+"\n") + len(i.before) + 1
+	return []edit.Edit{{Path: at, Line: strings.Count(text[:end], "\n") + 1, Start: end, End: end, Text: i.lines}}
 }
 
 // inWords writes the words of a new unit where a line has those of another with spaces between them,

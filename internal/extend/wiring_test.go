@@ -33,6 +33,23 @@ func TestWired(t *testing.T) {
 	}
 }
 
+// TestItemsOfSeveralLines puts an item of a list of YAML in whole, and nothing where its place is not plain.
+func TestItemsOfSeveralLines(t *testing.T) {
+	const without = "tasks:\n  - name: Use tides\n    use:\n      name: tides\n"
+	const with = without + "  - name: Use lookouts\n    use:\n      name: lookouts\n"
+	for text, want := range map[string]string{
+		without:                           with,
+		"x: 1\n" + without + "after: 2\n": "x: 1\n" + with + "after: 2\n",
+		"tasks:\n  - use: tides\n":        "tasks:\n  - use: tides\n",
+		with:                              with,
+	} {
+		got, err := edit.Apply([]byte(text), wired("site.yml", text, with, without, []string{"tides"}, "lookouts"))
+		if string(got) != want {
+			t.Errorf("%v\n%s\nand not\n%s", err, got, want)
+		}
+	}
+}
+
 // TestListsGrow gives a line of the starter that lists all units one more, and not the file a second line.
 func TestListsGrow(t *testing.T) {
 	const without, with = "name = 1\npath = [\"a/src\", \"b/src\"]\n", "name = 1\npath = [\"a/src\", \"b/src\", \"c/src\"]\n"

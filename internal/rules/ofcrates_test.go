@@ -29,7 +29,7 @@ func init() {
 		{"paths of an edition in which they begin otherwise", imported, files{"Cargo.toml": "[package]\nname = \"tides\"\n", "src/lib.rs": "fn a() {\n    fs::read();\n}\n"}, nil},
 
 		{"targets that ask by way of others, and types of targets", swift, files{
-			"Package.swift": "let package = Package(name: \"Sea\", targets: [\n  .target(name: \"Harbour\", dependencies: [.product(name: \"Ropes\", package: \"ropes\")]),\n  .target(name: \"Tides\", dependencies: [\"Harbour\"]),\n  .target(name: \"Board\", dependencies: [\"Tides\"]),\n])\n",
+			"Package.swift":               "let package = Package(name: \"Sea\", targets: [\n  .target(name: \"Harbour\", dependencies: [.product(name: \"Ropes\", package: \"ropes\")]),\n  .target(name: \"Tides\", dependencies: [\"Harbour\"]),\n  .target(name: \"Board\", dependencies: [\"Tides\"]),\n])\n",
 			"Sources/Harbour/Berth.swift": "import Ropes\npublic struct Berth {}\n", "Sources/Tides/Tide.swift": "import Foundation\npublic struct Tide {\n  let berth: Berth\n}\n",
 			"Sources/Tides/Table.swift": "import Harbour\nimport Ropes\nstruct Table {\n  let berth: Berth\n}\n", "Sources/Tides/Sea.swift": "import Others\nstruct Sea {\n  let berth: Berth\n}\n",
 			"Sources/Board/Row.swift": "import Harbour\nimport Tides\n", "Sources/Harbour/Sail.swift": "import Board\n",
