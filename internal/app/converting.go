@@ -12,6 +12,7 @@ import (
 	"dicaxon/internal/layout"
 	"dicaxon/internal/placement"
 	"dicaxon/internal/realign"
+	"dicaxon/internal/refs"
 	"dicaxon/internal/workspace"
 )
 
@@ -126,20 +127,45 @@ func asOthers(ctx context.Context, w *workspace.Workspace, p *workspace.Project)
 	return all, nil
 }
 
-// also adds to a plan that brings files by their kinds what the layout asks for then and did not before,
-// so that nothing is left to a second one.
+// also adds to a plan what the layout asks for once it is carried out and did not before, so that nothing is left to a
+// second one: files that are missing then, where it brings files by their kinds, and, where it brings a project to a
+// layout, files that stay and have a home then.
 func (s *settling) also(plan *Realignment) (*Realignment, error) {
-	if s.last == nil || !slices.ContainsFunc(plan.Groups, func(g realign.Group) bool { return g.Converts }) {
+	converts := slices.ContainsFunc(plan.Groups, func(g realign.Group) bool { return g.Converts })
+	if s.last == nil || !converts && !s.bring {
 		return plan, nil
 	}
 	wanted, _ := realign.Groups(s.last.Workspace, finding.Warning, true)
 	wanted = slices.DeleteFunc(wanted, func(g realign.Group) bool {
-		return g.Kind != finding.Missing || len(g.Makes) == 0 || slices.ContainsFunc(plan.Groups, func(o realign.Group) bool { return o.Path == g.Path }) ||
-			slices.ContainsFunc(plan.Left, func(l realign.Left) bool { return l.Path == g.Path && !l.Then })
+		if slices.ContainsFunc(plan.Groups, func(o realign.Group) bool { return o.Path == g.Path }) {
+			return true
+		}
+		missing := converts && g.Kind == finding.Missing && len(g.Makes) > 0 && !slices.ContainsFunc(plan.Left, func(l realign.Left) bool { return l.Path == g.Path && !l.Then })
+		return !missing && !(s.bring && s.stays(plan, g))
 	})
 	if len(wanted) == 0 {
 		return plan, nil
 	}
-	left := slices.DeleteFunc(slices.Clone(plan.Left), func(l realign.Left) bool { return l.Then }) // it is told anew
-	return s.on(append(slices.Clone(plan.Groups), wanted...), left)
+	left := slices.DeleteFunc(slices.Clone(plan.Left), func(l realign.Left) bool {
+		return l.Then || slices.ContainsFunc(wanted, func(g realign.Group) bool { return g.Path == l.Path }) // it is told anew
+	})
+	last := s.last
+	more, err := s.on(append(slices.Clone(plan.Groups), wanted...), left)
+	if err == nil && len(more.Moves) < len(plan.Moves) { // what would come costs what does
+		s.last = last
+		return plan, nil
+	}
+	return more, err
+}
+
+// stays says whether a group moves code that is there now and that a plan leaves where it is: what else a program
+// reads it looks for by a path.
+func (s *settling) stays(plan *Realignment, g realign.Group) bool {
+	refused := slices.ContainsFunc(plan.Left, func(l realign.Left) bool { return l.Path == g.Path && l.Kind != finding.Extra })
+	return len(plan.Moves) > 0 && len(g.Moves) > 0 && !refused && refs.IsCode(g.Path) && !slices.ContainsFunc(g.Moves, func(m changes.Move) bool {
+		from := strings.TrimSuffix(m.From, "/")
+		return s.before.Workspace.Repository.Top.Node(from) == nil || slices.ContainsFunc(plan.Moves, func(o changes.Move) bool {
+			return o.To == m.From || strings.HasPrefix(o.To, from+"/") || strings.HasPrefix(m.From, strings.TrimSuffix(o.From, "/")+"/")
+		})
+	})
 }

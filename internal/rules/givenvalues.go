@@ -35,7 +35,7 @@ func (c *Call) tellFills(types *ownTypes, is, at string, inside []byte, from int
 			if types.family(is).saysElsewhere(name, at, from+m[2]) {
 				continue
 			}
-			if near := cmp.Or(c.memberMeant(types.family(is), name), c.memberRenamed(types.family(is), name)); near != "" {
+			if near := cmp.Or(c.memberMeant(types.family(is), name), c.memberRenamed(types.family(is), name, false)); near != "" {
 				c.tellAsked(types.by[is][0], at, name, near, from+m[2])
 			}
 		}

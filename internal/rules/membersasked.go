@@ -3,6 +3,7 @@ package rules
 import (
 	"bytes"
 	"cmp"
+	"slices"
 
 	"dicaxon/internal/finding"
 	"dicaxon/internal/lazy"
@@ -34,7 +35,7 @@ func (c *Call) tellUnknown(types *ownTypes) {
 			return
 		}
 		near := foundOnce(meant, [2]string{is, string(word)}, func() string {
-			return cmp.Or(c.memberMeant(types.family(is), string(word)), c.memberRenamed(types.family(is), string(word)))
+			return cmp.Or(c.memberMeant(types.family(is), string(word)), c.memberRenamed(types.family(is), string(word), isCalled(code, at+len(word))))
 		})
 		if near != "" {
 			c.tellAsked(types.by[is][0], file, string(word), near, at)
@@ -151,12 +152,29 @@ func (c *Call) tellAsked(is *ownType, at, asked, near string, offset int) {
 
 // memberRenamed gives the one thing that a type has and nobody asks, where it shares a part of its name with what is
 // asked and is not there: that was its name before, or is to be. "" where others may bring a name.
-func (c *Call) memberRenamed(f *family, asked string) string {
+func (c *Call) memberRenamed(f *family, asked string, called bool) string {
 	if f.open || len(f.types) == 0 || anyFits(c.regexps["all-have"], []byte(asked)) {
 		return ""
 	}
 	return only(c.given(f), func(one string) bool {
-		return isCapital([]byte(one)) == isCapital([]byte(asked)) && names.SharePart(asked, one) && c.isOnlyDeclared(one)
+		return isCapital([]byte(one)) == isCapital([]byte(asked)) && names.SharePart(asked, one) && f.calls(one) == called && c.isOnlyDeclared(one)
+	})
+}
+
+// isCalled says whether brackets for arguments stand at a place of code.
+func isCalled(code []byte, at int) bool {
+	rest := bytes.TrimLeft(code[at:min(len(code), at+80)], " ")
+	if bytes.HasPrefix(rest, []byte("<")) {
+		rest = rest[bytes.IndexByte(rest, '>')+1:]
+	}
+	return bytes.HasPrefix(rest, []byte("("))
+}
+
+// calls says whether one thing that a type has is there to be called.
+func (f *family) calls(name string) bool {
+	return slices.ContainsFunc(f.types, func(o *ownType) bool {
+		places := lang.Words(o.body, name)
+		return len(places) > 0 && isCalled(o.body, places[0]+len(name))
 	})
 }
 

@@ -14,7 +14,7 @@ func init() {
 		{"what a type's own code asks", members, files{"log.rs": log + "\nimpl Log {\n    fn b(&self) {\n        self.entires.len();\n        Self::oepn();\n    }\n}\n"}, []string{"dangling log.rs:18", "dangling log.rs:19"}},
 		{"the type of what a type, or one of its functions, makes", members, files{"log.rs": log, "a.rs": "fn a() {\n    let mut log = Log::open()?;\n    log.entires.len();\n}\n", "b.rs": "fn b() {\n    let log = Log::highest_tide();\n    log.entires.len();\n}\n", "c.rs": "fn c() {\n    all.filter(|log| log.entires.len());\n}\n"}, []string{"dangling a.rs:3"}},
 		{"values of what a type has not", members, files{"log.rs": log, "a.rs": "fn a() -> Log {\n    entires: x\n}\n\nfn b() {\n    let log = Log { entires: x, quiet: false };\n    let log = Log { entries: Sea { entires: x }, quiet: false };\n}\n"}, []string{"dangling a.rs:6"}},
-		{"what was given another name", members, files{"log.rs": log, "a.rs": "fn a(log: &Log) {\n    log.lowest_tide();\n    log.to_tide();\n    log.depth();\n}\n"}, []string{"dangling a.rs:2"}},
+		{"what was given another name", members, files{"log.rs": log, "a.rs": "fn a(log: &Log) {\n    log.lowest_tide();\n    log.to_tide();\n    log.depth();\n    log.tide_table;\n}\n"}, []string{"dangling a.rs:2"}},
 		{"what others may bring", members, files{"log.rs": log + "\nimpl Visit for Log {\n}\n", "a.rs": "fn a(log: &Log) {\n    log.lowest_tide();\n    log.hihgest_tides();\n}\n"}, nil},
 		{"what is added to a type of others", members, files{"log.rs": "impl Sea for Text {\n    fn padded(&self) {}\n}\n", "a.rs": "fn a(text: &Text) {\n    text.paded();\n}\n"}, nil},
 		{"a case and a function of one name", members, files{"log.rs": "enum Log {\n    Moored,\n    Free,\n}\n", "a.rs": "fn a(log: &Log) {\n    Log::moored();\n    Log::Moord;\n}\n"}, []string{"dangling a.rs:3"}},
@@ -40,6 +40,7 @@ func init() {
 
 		{"settings that break off", "- {rule: settings-read, files: ['*.yml', '*.toml', deploy.json, 'test/**'], plain: true, unless: '<%'}", files{"a.yml": "a: [1\nb: 2\n", "b.yml": "a: <% x %>: [\n", "c.yml": "a: 1\n", "a.toml": "[a\n", "deploy.json": "{\n  \"a\": 1,\n}\n", "test/fixtures/a.json": "{"}, []string{"substandard a.toml:1", "substandard a.yml:2", "substandard deploy.json:2"}},
 		{"settings with remarks", "- {rule: settings-read, files: deploy.json, plain: true}", files{"deploy.json": "{\n  // x\n  \"a\": 1\n}\n"}, []string{"substandard deploy.json:2"}},
+		{"settings that give a key twice", "- {rule: settings-read, files: '*.yaml'}", files{"twice.yaml": "a: 1\na: 2\n"}, []string{"substandard twice.yaml:2"}},
 		{"settings that may have remarks", "- {rule: settings-read, files: '*.json'}", files{"tsconfig.json": "{\n  // x\n  \"a\": 1,\n}\n"}, nil},
 	}...)
 }
@@ -53,6 +54,18 @@ func TestFirstUse(t *testing.T) {
 		}
 		if at != want {
 			t.Errorf("%q: %d", code, at)
+		}
+	}
+}
+
+// TestMergedTwice holds that settings which merge two others are no error, since some programs take them: it is only
+// said that they are not read here.
+func TestMergedTwice(t *testing.T) {
+	const asked = "- {rule: settings-read, files: '*.yaml'}"
+	for text, want := range map[string]string{"a: &a {b: 1}\nc:\n  <<: *a\n  <<: *a\n": "note", "a: 1\na: 2\n": "error"} {
+		found := foundIn(t, asked, files{"deploy.yaml": text})
+		if len(found) != 1 || found[0].Level.String() != want {
+			t.Errorf("%q: %v", text, found)
 		}
 	}
 }
