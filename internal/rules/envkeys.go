@@ -24,13 +24,13 @@ var envKeys = &Rule{
 }
 
 // keyReads are ways in which languages read a key of the environment: the first
-// group is the key, and what follows on the line tells of a default.
+// group is the key, and what follows, a comma in the call or more of the line, tells of a default.
 var keyReads = []struct {
 	endings string
 	pattern *lazy.Regexp
 }{
 	{".py", lazy.New(`os\.environ\[\s*["']([A-Z][A-Z0-9_]+)["']\s*\]`)},
-	{".py", lazy.New(`os\.(?:getenv|environ\.get)\(\s*["']([A-Z][A-Z0-9_]+)["']\s*\)`)},
+	{".py", lazy.New(`os\.(?:getenv|environ\.get)\(\s*["']([A-Z][A-Z0-9_]+)["']\s*[,)]`)},
 	// What django-environ, environs and python-decouple give.
 	{".py", lazy.New(`\b(?:env(?:\.\w+)?|config)\(\s*["']([A-Z][A-Z0-9_]+)["']\s*\)`)},
 	{".js .ts .mjs .cjs .jsx .tsx", lazy.New(`process\.env\.([A-Z][A-Z0-9_]+)\b`)},
@@ -39,8 +39,8 @@ var keyReads = []struct {
 	{".go", lazy.New(`os\.(?:Getenv|LookupEnv)\(\s*"([A-Z][A-Z0-9_]+)"\s*\)`)},
 	// A function of the project's own that does nothing but read a key.
 	{".go", lazy.New(`\b(?:must|require|read|get)(?:Env|env)\(\s*"([A-Z][A-Z0-9_]+)"\s*\)`)},
-	{".rb", lazy.New(`ENV(?:\[|\.fetch\()\s*["']([A-Z][A-Z0-9_]+)["']\s*[\])]`)},
-	{".php", lazy.New(`\benv\(\s*["']([A-Z][A-Z0-9_]+)["']\s*\)`)},
+	{".rb", lazy.New(`ENV(?:\[|\.fetch\()\s*["']([A-Z][A-Z0-9_]+)["']\s*[\]),]`)},
+	{".php", lazy.New(`\benv\(\s*["']([A-Z][A-Z0-9_]+)["']\s*[,)]`)},
 	{".java .kt", lazy.New(`System\.getenv\(\s*"([A-Z][A-Z0-9_]+)"\s*\)`)},
 	{".cs", lazy.New(`Environment\.GetEnvironmentVariable\(\s*"([A-Z][A-Z0-9_]+)"\s*\)`)},
 	// What Nest's service for settings gives, which reads the environment.
@@ -89,13 +89,6 @@ func runEnvKeys(c *Call) {
 				found = append(found, read.pattern.FindAll(code)...)
 			}
 		}
-		if re := withDefault[ending]; re != nil {
-			for _, m := range re.Get().FindAllSubmatchIndex(code, -1) {
-				if key := string(code[m[2]:m[3]]); !named(key) {
-					c.tellNearKey(f.path, code, lang.At(m[2], m[3]), sample, key)
-				}
-			}
-		}
 		for _, re := range ownReaders(ending, code) {
 			found = append(found, re.FindAllSubmatchIndex(code, -1)...)
 		}
@@ -105,8 +98,8 @@ func runEnvKeys(c *Call) {
 			if set.Match(rest) || named(key) {
 				continue
 			}
-			if otherwise.Match(rest) || otherwise.Match(before) {
-				c.tellNearKey(f.path, code, lang.At(m[2], m[3]), sample, key)
+			if given := code[m[1]-1] == ','; given || otherwise.Match(rest) || otherwise.Match(before) {
+				c.tellNearKey(f.path, lang.At(m[2], m[3]), sample, key)
 				continue
 			}
 			known[key] = true
@@ -115,15 +108,8 @@ func runEnvKeys(c *Call) {
 	}
 }
 
-// withDefault finds keys that are read with a default in the call.
-var withDefault = map[string]*lazy.Regexp{
-	".py":  lazy.New(`os\.(?:getenv|environ\.get)\(\s*["']([A-Z][A-Z0-9_]+)["']\s*,`),
-	".rb":  lazy.New(`ENV\.fetch\(\s*["']([A-Z][A-Z0-9_]+)["']\s*(?:,|\)\s*\{)`),
-	".php": lazy.New(`\benv\(\s*["']([A-Z][A-Z0-9_]+)["']\s*,`),
-}
-
 // tellNearKey tells of a key that has a default, and that is misspelt: the sample has nearly it, which nothing reads.
-func (c *Call) tellNearKey(at string, code []byte, span refs.Span, sample, key string) {
+func (c *Call) tellNearKey(at string, span refs.Span, sample, key string) {
 	near := only(c.keysIn(sample), func(one string) bool { return names.Near(one, key) == names.Typing })
 	if near == "" || c.readsKey(near) {
 		return

@@ -2,29 +2,21 @@ package rules
 
 import (
 	"bytes"
-	"cmp"
+	"slices"
 
 	"dicaxon/internal/refs/lang"
 )
 
 // tellWrongValues tells of what is given a value where a thing of a type is made, and which that type nearly has.
 func (c *Call) tellWrongValues(types *ownTypes) {
-	for _, f := range c.files("files") {
-		if c.lends(f.path) {
-			continue
+	c.eachWord(func(file string, code []byte, at int, word []byte) {
+		if !isCapital(word) || !types.declared(string(word)) || types.isDeclaredAt(file, at) {
+			return
 		}
-		code := c.Graph.Code(f.path)
-		lang.EachWord(code, func(at int, word []byte) {
-			if !isCapital(word) || !types.declared(string(word)) || types.isDeclaredAt(f.path, at) {
-				return
-			}
-			inside, from := filledBehind(code, at, at+len(word))
-			if inside == nil || !types.sees(f.path, string(word)) {
-				return
-			}
-			c.tellFills(types, string(word), f.path, topOf(inside), from)
-		})
-	}
+		if inside, from := filledBehind(code, at, at+len(word)); inside != nil && types.sees(file, string(word)) {
+			c.tellFills(types, string(word), file, topOf(inside), from)
+		}
+	})
 }
 
 // tellFills tells of what is filled in the brackets behind the name of a type, from a place of the file on.
@@ -35,7 +27,7 @@ func (c *Call) tellFills(types *ownTypes, is, at string, inside []byte, from int
 			if types.family(is).saysElsewhere(name, at, from+m[2]) {
 				continue
 			}
-			if near := cmp.Or(c.memberMeant(types.family(is), name), c.memberRenamed(types.family(is), name, false)); near != "" {
+			if near := c.memberFor(types.family(is), name, false); near != "" {
 				c.tellAsked(types.by[is][0], at, name, near, from+m[2])
 			}
 		}
@@ -58,12 +50,7 @@ func (f *family) saysElsewhere(word, at string, place int) bool {
 
 // isDeclaredAt says whether a type is declared at a place of a file, or added to.
 func (t *ownTypes) isDeclaredAt(file string, at int) bool {
-	for _, o := range t.in(file) {
-		if o.start == at {
-			return true
-		}
-	}
-	return false
+	return slices.ContainsFunc(t.in(file), func(o *ownType) bool { return o.start == at })
 }
 
 // beforeBraces are words between which and a body in braces the name of a type stands that is not made there.

@@ -15,7 +15,11 @@ import (
 // tellUnknown tells of what code asks of things whose types nearly have it. What is mistyped stands only
 // behind a thing, in all of the project; the few such words are looked at.
 func (c *Call) tellUnknown(types *ownTypes) {
-	things, meant, seen := map[[2]string]string{}, map[[2]string]string{}, map[[2]string]bool{}
+	type asked struct {
+		is, word string
+		called   bool
+	}
+	things, meant, seen := map[[2]string]string{}, map[asked]string{}, map[[2]string]bool{}
 	c.eachWord(func(file string, code []byte, at int, word []byte) {
 		if types.said[string(word)] {
 			return
@@ -34,9 +38,8 @@ func (c *Call) tellUnknown(types *ownTypes) {
 		if !types.declared(is) || !foundOnce(seen, [2]string{file, is}, func() bool { return types.sees(file, is) }) {
 			return
 		}
-		near := foundOnce(meant, [2]string{is, string(word)}, func() string {
-			return cmp.Or(c.memberMeant(types.family(is), string(word)), c.memberRenamed(types.family(is), string(word), isCalled(code, at+len(word))))
-		})
+		one := asked{is, string(word), isCalled(code, at+len(word))}
+		near := foundOnce(meant, one, func() string { return c.memberFor(types.family(is), one.word, one.called) })
 		if near != "" {
 			c.tellAsked(types.by[is][0], file, string(word), near, at)
 		}
@@ -46,14 +49,20 @@ func (c *Call) tellUnknown(types *ownTypes) {
 // isItself are the words by which a type's own code calls the thing that it is of, or the type.
 var isItself = lang.SetOf("this self Self static")
 
-// eachWord yields the words of the code that the rule is about.
-func (c *Call) eachWord(yield func(file string, code []byte, at int, word []byte)) {
+// eachCode yields the code that the rule is about, file by file.
+func (c *Call) eachCode(yield func(file string, code []byte)) {
 	for _, f := range c.files("files") {
 		if !c.lends(f.path) {
-			code := c.Graph.Code(f.path)
-			lang.EachWord(code, func(at int, word []byte) { yield(f.path, code, at, word) })
+			yield(f.path, c.Graph.Code(f.path))
 		}
 	}
+}
+
+// eachWord yields the words of the code that the rule is about.
+func (c *Call) eachWord(yield func(file string, code []byte, at int, word []byte)) {
+	c.eachCode(func(file string, code []byte) {
+		lang.EachWord(code, func(at int, word []byte) { yield(file, code, at, word) })
+	})
 }
 
 // askedWith gives what stands before a place of code, between it and the thing or type that it is asked of,
@@ -121,6 +130,12 @@ func grouped[K comparable, V any](all []V, key func(V) K) (groups [][]V) {
 		groups[i] = append(groups[i], one)
 	}
 	return groups
+}
+
+// memberFor gives what a type has for a name that it does not declare, by nearly that name or under another one, ""
+// where nobody can tell.
+func (c *Call) memberFor(f *family, asked string, called bool) string {
+	return cmp.Or(c.memberMeant(f, asked), c.memberRenamed(f, asked, called))
 }
 
 // memberMeant gives what a type has of nearly a name that it does not declare, "" where nothing is.
@@ -273,7 +288,7 @@ func typeBefore(code []byte, from, to int) (of string, declared bool) {
 		}
 	}
 	word := lang.WordBefore(end, len(end))
-	if len(word) == 0 || word[0] < 'A' || word[0] > 'Z' {
+	if !isCapital(word) {
 		return "", false
 	}
 	if around := end[:len(end)-len(word)]; bytes.HasSuffix(around, []byte("|")) || bytes.HasSuffix(around, []byte("&")) {
@@ -293,7 +308,7 @@ func typeAfter(code []byte, from, to int) (of string, declared bool) {
 	for n < len(rest) && lang.WordByte(rest[n]) {
 		n++
 	}
-	if n == 0 || rest[0] < 'A' || rest[0] > 'Z' {
+	if !isCapital(rest[:n]) {
 		return "", true
 	}
 	behind := bytes.TrimLeft(rest[n:], "?! \t")

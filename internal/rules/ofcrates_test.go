@@ -1,6 +1,11 @@
 package rules
 
-import "testing"
+import (
+	"strings"
+	"testing"
+
+	"dicaxon/internal/edit"
+)
 
 // What is told of crates, modules and types of Rust, and of targets and types of Swift, by its cause.
 func init() {
@@ -45,15 +50,32 @@ func init() {
 	}...)
 }
 
-// TestFirstUse holds that what a path of Rust lacks is written before the first line that takes something in.
-func TestFirstUse(t *testing.T) {
-	for code, want := range map[string]int{"use a;\n": 0, "//! x\n\npub use a;\n": 7, "fn a() {\n    use b;\n}\n": -1} {
-		at := -1
-		if found := firstUse.Get().FindStringIndex(code); found != nil {
-			at = found[0]
+// TestImportsWritten holds that what a path of Rust or a type of Swift lacks is written below what its file takes in, in
+// lines that end as the others do, and nowhere where nothing stands so.
+func TestImportsWritten(t *testing.T) {
+	const crate, module = "[package]\nname = \"tides\"\nedition = \"2021\"\n", "let p = Package(targets: [.target(name: \"Sea\"), .target(name: \"Quay\", dependencies: [\"Sea\"])])\n"
+	for text, want := range map[string]string{
+		"use std::io;\n\nfn a() {\n    fs::read();\n}\n":           "use std::io;\nuse std::fs;\n\nfn a() {\n    fs::read();\n}\n",
+		"use std::io;\r\n\r\nfn a() {\r\n    fs::read();\r\n}\r\n": "use std::io;\r\nuse std::fs;\r\n\r\nfn a() {\r\n    fs::read();\r\n}\r\n",
+		"fn a() {\n    use std::io;\n    fs::read();\n}\n":         "",
+		"import Foundation\n\nlet a: Tide? = nil\n":                "import Foundation\nimport Sea\n\nlet a: Tide? = nil\n",
+	} {
+		at, all := "src/lib.rs", files{"Cargo.toml": crate}
+		if strings.Contains(text, "import ") {
+			at, all = "Sources/Quay/A.swift", files{"Package.swift": module, "Sources/Sea/Tide.swift": "public struct Tide {}\n"}
 		}
-		if at != want {
-			t.Errorf("%q: %d", code, at)
+		all[at] = text
+		got := ""
+		for _, f := range foundIn(t, "- {rule: targets-asked, files: 'Sources/**/*.swift'}", all) {
+			if f.Fix != nil {
+				made, err := edit.Apply([]byte(text), f.Fix)
+				if got = string(made); err != nil {
+					t.Error(err)
+				}
+			}
+		}
+		if got != want {
+			t.Errorf("%q\nand not\n%q", got, want)
 		}
 	}
 }

@@ -103,7 +103,7 @@ func (c *Call) readTypes() *ownTypes {
 			behind = at + len(word)
 			return
 		}
-		if behind == 0 || behind > at || word[0] < 'A' || word[0] > 'Z' || len(bytes.TrimSpace(code[behind:at])) > 0 {
+		if behind == 0 || behind > at || !isCapital(word) || len(bytes.TrimSpace(code[behind:at])) > 0 {
 			return
 		}
 		behind = 0
@@ -123,17 +123,16 @@ func (t *ownTypes) add(o *ownType, code []byte) {
 
 // readAdded reads what the files add to types.
 func (t *ownTypes) readAdded() {
-	for _, f := range t.call.files("files") {
-		if t.call.regexps["adds"] == nil || t.call.lends(f.path) {
-			continue
-		}
-		code := t.call.Graph.Code(f.path)
+	if t.call.regexps["adds"] == nil {
+		return
+	}
+	t.call.eachCode(func(file string, code []byte) {
 		for _, re := range t.call.regexps["adds"] {
 			for _, m := range re.FindAll(code) {
-				t.add(&ownType{name: string(code[m[2]:m[3]]), at: f.path, start: m[2], adds: true}, code)
+				t.add(&ownType{name: string(code[m[2]:m[3]]), at: file, start: m[2], adds: true}, code)
 			}
 		}
-	}
+	})
 }
 
 // declared says whether the project declares a type of that name, and does not only add to one.

@@ -92,7 +92,7 @@ func (p *project) broken() {
 		if f := p.Graph.Of(at); f.Broken != "" && refs.Parses(at) && p.homeOf(at) == at && len(p.textOf(at)) < tree.TextLimit && !p.saysUnreadable(at) {
 			p.findings = append(p.findings, finding.Finding{
 				Kind: finding.Substandard, Level: finding.Note, Path: p.Top.Path() + at, Line: f.BrokenLine,
-				Message: "it cannot be read beyond here: " + f.Broken,
+				Message: fmt.Sprintf(breaksOff, f.Broken),
 			})
 		}
 	}

@@ -5,7 +5,6 @@ import (
 	"path"
 	"slices"
 
-	"dicaxon/internal/edit"
 	"dicaxon/internal/finding"
 	"dicaxon/internal/lazy"
 	"dicaxon/internal/refs"
@@ -21,9 +20,6 @@ var ofStandard = lang.SetOf(`any array borrow cell cmp collections convert env e
 
 // makesNames is code in which macros or others bring names.
 var makesNames = lazy.New(`::\*|\bmacro_rules!|#!?\[(?:macro_use|no_std|path)|\bextern crate\b|\binclude!`)
-
-// firstUse finds the first line of a file that takes something in.
-var firstUse = lazy.New(`(?m)^(?:pub )?use `)
 
 // takings finds what a file takes in, whole trees of paths among it.
 var takings = lazy.New(`(?m)(?:^|[;{}])\s*(?:pub(?:\([^)]*\))?\s+)?use\s[^;]*;`)
@@ -49,7 +45,7 @@ func (g *givers) tellRustPaths(at string) {
 		if len(places) == 0 || foundOnce(g.crates, [2]string{manifest, name}, func() bool { return knowsCrate(f, name) }) || bindsName(code, name) {
 			continue // what a taking leads to is told there
 		}
-		g.tellRustPath(at, code, name, lang.At(places[0], places[0]+len(name)))
+		g.tellRustPath(at, name, lang.At(places[0], places[0]+len(name)))
 	}
 }
 
@@ -75,7 +71,7 @@ func pathsBegin(code []byte) (all []string) {
 	return all
 }
 
-func (c *Call) tellRustPath(at string, code []byte, name string, span refs.Span) {
+func (c *Call) tellRustPath(at, name string, span refs.Span) {
 	if !ofStandard()[name] {
 		f := c.atName(at, span, "", "it begins a path with %s, which nothing in it brings in", name)
 		if f.About = name; len(c.Graph.Look().Called(name)) == 0 {
@@ -84,12 +80,5 @@ func (c *Call) tellRustPath(at string, code []byte, name string, span refs.Span)
 		return
 	}
 	f := c.atName(at, span, "", "it uses %s and does not import it; the standard library has it as std::%s", name, name)
-	if first := firstUse.Get().FindIndex(code); first != nil {
-		text := c.textOf(at)
-		end := "\n"
-		if bytes.Contains(text, []byte("\r\n")) {
-			end = "\r\n"
-		}
-		f.Fix = []edit.Edit{c.edit(at, lang.At(first[0], first[0]), "use std::"+name+";"+end)}
-	}
+	f.Fix = c.afterImports(at, c.refsOf(at), "use std::"+name)
 }

@@ -30,13 +30,16 @@ var settingsRead = &Rule{
 			switch read := c.Graph.Of(f.path); {
 			case strings.Contains(read.Broken, `"<<"`): // two that are merged, which some programs take
 			case read.Broken != "":
-				c.report(f.path, read.BrokenLine, 0, nil, "it cannot be read beyond here: %s", read.Broken)
+				c.report(f.path, read.BrokenLine, 0, nil, breaksOff, read.Broken)
 			case c.flag("plain"):
 				c.tellNotPlain(f.path, text)
 			}
 		}
 	},
 }
+
+// breaksOff says of a file that it cannot be read to its end.
+const breaksOff = "it cannot be read beyond here: %s"
 
 // tellNotPlain tells of the first remark or the first comma too many of JSON (RFC 8259).
 func (c *Call) tellNotPlain(at string, text []byte) {

@@ -6,7 +6,6 @@ import (
 	"slices"
 	"strings"
 
-	"dicaxon/internal/edit"
 	"dicaxon/internal/finding"
 	"dicaxon/internal/lazy"
 	"dicaxon/internal/refs"
@@ -109,15 +108,10 @@ func (c *Call) tellUnimported(at, target string, asked []string, types map[strin
 		}
 		f := c.atName(at, u.Span, "", "it uses %s and does not import %s, whose type that is", u.Name, of[0])
 		f.About, f.Kind = u.Name, finding.Dangling
-		if first := firstImport.Get().FindIndex(c.Graph.Code(at)); first != nil {
-			f.Fix = []edit.Edit{c.edit(at, lang.At(first[0], first[0]), "import "+of[0]+"\n")}
-		}
+		f.Fix = c.afterImports(at, c.refsOf(at), "import "+of[0])
 		return // the others of that module go with it
 	}
 }
-
-// firstImport finds the first line that imports something.
-var firstImport = lazy.New(`(?m)^(?:@\w+ )?import `)
 
 var (
 	targetStarts = lazy.New(`\.(?:target|executableTarget|testTarget)\s*\(`)

@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 
+	"dicaxon/internal/lazy"
 	"dicaxon/internal/refs"
 	"dicaxon/internal/refs/lang"
 )
@@ -23,13 +24,7 @@ func undeclaredRust(c *Call, e *refs.Edge) (name, manifest string, sure bool) {
 		return "", "", false
 	}
 	f := c.refsOf(at)
-	if !sinceCrates(f) {
-		return "", "", false
-	}
-	if knowsCrate(f, name) {
-		return "", "", false
-	}
-	if binds := bindsName(c.Graph.Code(e.From), name); binds || !inCrate(path.Dir(at), e.From) {
+	if !sinceCrates(f) || knowsCrate(f, name) || !inCrate(path.Dir(at), e.From) || bindsName(c.Graph.Code(e.From), name) {
 		return "", "", false
 	}
 	return name, at, true
@@ -68,7 +63,7 @@ func bindsName(code []byte, name string) bool {
 	return slices.ContainsFunc(lang.Words(code, name), func(i int) bool {
 		before := strings.TrimRight(string(code[max(0, i-40):i]), " \t\n")
 		behind := strings.TrimLeft(string(code[i+len(name):min(len(code), i+len(name)+3)]), " ")
-		if itself, _, _ := strings.Cut(behindBraces(code[i+len(name):]), "}"); lang.HasWord([]byte(itself), "self") {
+		if takesItself.Match(code[i+len(name):]) {
 			return true
 		}
 		word := before[strings.LastIndexAny(before, " \t\n({;")+1:]
@@ -76,14 +71,8 @@ func bindsName(code []byte, name string) bool {
 	})
 }
 
-// behindBraces gives what follows the braces that a use opens, "" where it opens none.
-func behindBraces(behind []byte) string {
-	rest, braces := strings.CutPrefix(string(behind[:min(len(behind), 200)]), "::{")
-	if !braces {
-		return ""
-	}
-	return rest
-}
+// takesItself is what stands behind a module of which a use takes names, and the module itself.
+var takesItself = lazy.New(`\A::\{[^}]*\bself\b`)
 
 // inCrate says whether a file lies where Cargo looks for code of a crate.
 func inCrate(dir, at string) bool {

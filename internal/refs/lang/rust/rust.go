@@ -144,7 +144,7 @@ func used(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 		return lang.Answer{}
 	}
 	if len(parts) < 2 {
-		return whole(l, from, manifest, ref.Name)
+		return whole(l, from, folder, manifest, ref.Name)
 	}
 	src, roots := sourceOf(l, folder, manifest, from)
 	if relative(ref.Name) {
@@ -184,17 +184,16 @@ func used(l *lang.Look, from string, ref lang.Ref) lang.Answer {
 
 // whole finds the root of the crate of which a use takes several names at once: none for that of the file
 // itself, or for the module that it stands in.
-func whole(l *lang.Look, from, manifest, name string) lang.Answer {
+func whole(l *lang.Look, from, folder, manifest, name string) lang.Answer {
 	switch {
 	case slices.Contains([]string{"crate", "self", "super"}, name):
 		return lang.Answer{}
 	case lang.HasWord(l.TextOf(from), "mod "+name), local(l, from, name):
-		folder, _ := l.Nearest(from, "Cargo.toml")
 		src, _ := sourceOf(l, folder, manifest, from)
 		return fromHere(l, from, src, []string{name})
 	}
-	if folder, own := crates(l)[name]; own {
-		return lang.Answer{To: l.First(path.Join(folder, "src/lib.rs"))}
+	if other, own := crates(l)[name]; own {
+		return lang.Answer{To: l.First(path.Join(other, "src/lib.rs"))}
 	}
 	return nearCrate(l, from, manifest, name)
 }
